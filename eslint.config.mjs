@@ -1,0 +1,54 @@
+import tseslint from 'typescript-eslint';
+
+/** Everything that would let the core touch the world outside its arguments. */
+const outside = ['node:*', 'fs', 'path', 'child_process', 'yargs', 'yargs/*', 'execa', 'picocolors', 'class-validator'];
+
+/** The folders, in the direction that imports may point: each may import those listed, and itself. */
+const arrows = {
+  core: [],
+  formats: ['core'],
+  languages: ['core'],
+  workbench: ['core', 'languages'],
+  report: ['core', 'languages', 'workbench'],
+  cli: ['core', 'formats', 'languages', 'workbench', 'report'],
+};
+
+const oneWay = Object.entries(arrows).map(([folder, allowed]) => {
+  const forbidden = Object.keys(arrows).filter((other) => other !== folder && !allowed.includes(other));
+  return {
+    files: [`src/${folder}/**/*.ts`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...(folder === 'core' ? [{ group: outside, message: 'core computes and nothing else' }] : []),
+            ...(forbidden.length > 0
+              ? [{ group: forbidden.map((other) => `**/${other}/**`), message: `${folder} may not import this folder` }]
+              : []),
+          ],
+        },
+      ],
+    },
+  };
+});
+
+export default tseslint.config(
+  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/'] },
+  ...tseslint.configs.recommended,
+  {
+    files: ['src/**/*.ts', 'tests/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-console': 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    rules: { 'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'fetch', 'setTimeout', 'Date'] },
+  },
+  ...oneWay,
+);

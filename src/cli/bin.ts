@@ -1,0 +1,3 @@
+import { main } from './main.js';
+
+await main(process.argv.slice(2));

@@ -1,0 +1,24 @@
+import type { Argv } from 'yargs';
+
+/** A command: how it is called, what it is for, and where its options and its work are; loaded when it is run. */
+export interface Command {
+  readonly usage: string;
+  readonly summary: string;
+  readonly load: () => Promise<{ options: (argv: Argv) => Argv; run: (given: object) => Promise<void> }>;
+}
+
+const widen = (options: (argv: Argv) => unknown) => options as (argv: Argv) => Argv;
+
+/** Every command, in the order of the flow. */
+export const commands: readonly Command[] = [
+  { usage: 'outline <payload..>', summary: 'what is in the payloads, place by place', load: async () => load(await import('./commands/outline.js')) },
+  { usage: 'infer <payload..>', summary: 'a JSON Schema from payloads', load: async () => load(await import('./commands/infer.js')) },
+  { usage: 'generate <schema>', summary: 'typed classes', load: async () => load(await import('./commands/generate.js')) },
+  { usage: 'check <schema> <payload..>', summary: 'the round trip, per language', load: async () => load(await import('./commands/check.js')) },
+  { usage: 'languages', summary: 'the languages, their styles, and which can be run here', load: async () => load(await import('./commands/languages.js')) },
+  { usage: 'demo [folder]', summary: 'all of it on the shipped example', load: async () => load(await import('./commands/demo.js')) },
+];
+
+function load(module: { options: (argv: Argv) => unknown; run: (given: object) => Promise<void> }) {
+  return { options: widen(module.options), run: module.run };
+}

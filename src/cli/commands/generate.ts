@@ -1,0 +1,60 @@
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { basename, join } from 'node:path';
+import type { Argv } from 'yargs';
+import { SkevoError } from '../../core/error.js';
+import { buildModel } from '../../core/model/build.js';
+import { readSchema } from '../../core/schema/read.js';
+import { languages } from '../../languages/index.js';
+import { readSource, writeBelow } from '../files.js';
+import { chooseLanguages } from '../languages.js';
+import { validated } from '../options.js';
+import { print, say, talk } from '../print.js';
+
+class GenerateOptions {
+  @IsString()
+  schema!: string;
+
+  @IsOptional()
+  @IsString({ message: '--language is given more than once: separate languages by commas' })
+  language?: string;
+
+  @IsOptional()
+  @IsString({ message: '--out is given more than once' })
+  out?: string;
+
+  @IsBoolean()
+  quiet = false;
+}
+
+export const options = (argv: Argv) =>
+  argv
+    .option('language', { type: 'string', requiresArg: true, describe: 'languages, such as python,typescript:interface' })
+    .option('out', { type: 'string', requiresArg: true, describe: 'write the files below this folder' })
+    .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
+
+/** Generates typed classes: to a folder, or to the standard output when it is one file. */
+export async function run(given: object): Promise<void> {
+  const chosen = validated(GenerateOptions, given);
+  if (chosen.language === undefined) {
+    throw new SkevoError('generate needs to know the language', `Give --language with one or more of ${languages.map(({ name }) => name).join(', ')}.`);
+  }
+  const targets = chooseLanguages(chosen.language);
+  const source = readSource(chosen.schema);
+  const model = buildModel(readSchema(source), source);
+  const emitted = targets.map(({ language, style }) => ({
+    language,
+    style,
+    files: style.emit(model, { origin: basename(chosen.schema) }).files,
+  }));
+  if (chosen.out === undefined) {
+    const files = emitted.flatMap(({ files }) => files);
+    if (files.length > 1) throw new SkevoError(`these are ${files.length} files, and the standard output takes one`, 'Name a folder with --out.');
+    print(files[0]!.text);
+    return;
+  }
+  for (const { language, style, files } of emitted) {
+    // One language goes straight into the folder; several would mix their files.
+    const folder = emitted.length === 1 ? chosen.out : join(chosen.out, style === language.styles[0] ? language.name : `${language.name}-${style.name}`);
+    for (const path of await writeBelow(folder, files)) if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
+  }
+}

@@ -1,0 +1,69 @@
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import type { Argv } from 'yargs';
+import { inferSchema, type Decision } from '../../core/infer/infer.js';
+import { json, type JsonValue } from '../../core/json/value.js';
+import { writeJson } from '../../core/json/write.js';
+import { schemaToJson } from '../../core/schema/schema.js';
+import { renderDecisions } from '../../report/explain.js';
+import { writeWhole } from '../files.js';
+import { observe, suggestName } from '../inputs.js';
+import { payloadOptions, PayloadOptions, validated } from '../options.js';
+import { out, print, say, talk } from '../print.js';
+
+class InferOptions extends PayloadOptions {
+  @IsOptional()
+  @IsString({ message: '--name is given more than once' })
+  name?: string;
+
+  @IsOptional()
+  @IsString({ message: '--out is given more than once' })
+  out?: string;
+
+  @IsBoolean()
+  explain = false;
+
+  @IsBoolean()
+  json = false;
+}
+
+export const options = (argv: Argv) =>
+  payloadOptions(argv)
+    .option('name', { type: 'string', requiresArg: true, describe: 'what the payload is called' })
+    .option('out', { type: 'string', requiresArg: true, describe: 'write the schema to this file' })
+    .option('explain', { type: 'boolean', default: false, describe: 'print every decision with its reason instead of the schema' })
+    .option('json', { type: 'boolean', default: false, describe: 'schema, decisions and notes as one JSON document' });
+
+/** Infers a JSON Schema and prints it, or the reasons for it. */
+export async function run(given: object): Promise<void> {
+  const chosen = validated(InferOptions, given);
+  const { observation, inputs } = await observe(chosen);
+  const { schema, decisions, notes } = inferSchema(observation, chosen.name ?? suggestName(inputs, chosen.at, observation));
+  const document = schemaToJson(schema);
+  const text = `${writeJson(document, 2)}\n`;
+  if (chosen.out !== undefined) await writeWhole(chosen.out, text);
+  if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
+
+  if (chosen.json) {
+    const all = json.object([
+      ['schema', document],
+      ['decisions', json.list(decisions.map(decisionToJson))],
+      ['notes', json.list(notes.map(json.string))],
+    ]);
+    print(writeJson(all, 2));
+  } else if (chosen.explain) {
+    print(renderDecisions(decisions, out));
+  } else if (chosen.out === undefined) {
+    print(text);
+  }
+  if (chosen.out !== undefined && !chosen.quiet) say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
+}
+
+function decisionToJson({ place, rule, decision, because, first }: Decision): JsonValue {
+  return json.object([
+    ['place', json.string(place)],
+    ['rule', json.string(rule)],
+    ['decision', json.string(decision)],
+    ['because', json.string(because)],
+    ['first', first && json.object([['file', json.string(first.file)], ['line', json.number(first.line)], ['column', json.number(first.column)]])],
+  ]);
+}

@@ -1,0 +1,52 @@
+import { IsBoolean } from 'class-validator';
+import type { Argv } from 'yargs';
+import { json } from '../../core/json/value.js';
+import { writeJson } from '../../core/json/write.js';
+import { languages } from '../../languages/index.js';
+import { table } from '../../report/table.js';
+import { findToolchain } from '../../workbench/toolchain.js';
+import { validated } from '../options.js';
+import { out, print } from '../print.js';
+
+class LanguagesOptions {
+  @IsBoolean()
+  json = false;
+}
+
+export const options = (argv: Argv) => argv.option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
+
+/** The languages, their styles, and which can be run here. */
+export async function run(given: object): Promise<void> {
+  const chosen = validated(LanguagesOptions, given);
+  const found = await Promise.all(languages.map(async (language) => ({ language, toolchain: await findToolchain(language) })));
+  if (chosen.json) {
+    const entries = found.map(({ language, toolchain }) =>
+      json.object([
+        ['language', json.string(language.name)],
+        ['styles', json.list(language.styles.map(({ name, summary }) => json.object([['style', json.string(name)], ['summary', json.string(summary)]])))],
+        ['state', json.string(toolchain.state)],
+        [
+          'tools',
+          toolchain.state === 'ready'
+            ? json.list([...toolchain.tools].map(([name, { version }]) => json.object([['tool', json.string(name)], ['version', json.string(version)]])))
+            : undefined,
+        ],
+        ['reason', toolchain.state === 'missing' ? json.string(toolchain.reason) : undefined],
+        ['install', toolchain.state === 'missing' ? json.string(toolchain.install) : undefined],
+      ]),
+    );
+    print(writeJson(json.object([['languages', json.list(entries)]]), 2));
+    return;
+  }
+  const { colours } = out;
+  const rows = found.flatMap(({ language, toolchain }) =>
+    language.styles.map((style, i) => {
+      const state =
+        toolchain.state === 'ready'
+          ? `${colours.good('ready')}  ${colours.faint([...toolchain.tools].map(([name, { version }]) => `${name} ${version}`).join(', '))}`
+          : `${colours.warn('not here')}  ${toolchain.reason}; get it with: ${toolchain.install}`;
+      return [i === 0 ? colours.name(language.name) : '', style.name, style.summary, i === 0 ? state : ''];
+    }),
+  );
+  print(table([{ title: 'language' }, { title: 'style' }, { title: 'what is written', spare: 1 }, { title: 'here' }], rows, out.width, colours.strong));
+}

@@ -1,0 +1,61 @@
+import { statSync } from 'node:fs';
+import { basename, dirname } from 'node:path';
+import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
+import type { Observation } from '../core/observe/observation.js';
+import type { Payload } from '../core/roundtrip/payload.js';
+import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
+import { resolveInputs, type Input } from '../formats/inputs.js';
+import { observeInputs, readPayloads } from '../formats/read.js';
+import { placeOption, type PayloadOptions } from './options.js';
+import { noteTaker } from './print.js';
+import { meter } from './progress.js';
+
+/** Observes the payloads of a command line, with notes and progress. */
+export async function observe(options: PayloadOptions): Promise<{ observation: Observation; inputs: readonly Input[] }> {
+  const at = placeOption(options.at);
+  const inputs = await resolveInputs(options.payload);
+  const { notes, finish } = noteTaker(options.quiet);
+  const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
+  try {
+    return { observation: await observeInputs(inputs, at, notes, bar.advance), inputs };
+  } finally {
+    bar.finish();
+    finish();
+  }
+}
+
+/** Every payload of a command line as a value. */
+export async function collect(options: PayloadOptions): Promise<Payload[]> {
+  const at = placeOption(options.at);
+  const inputs = await resolveInputs(options.payload);
+  const { notes, finish } = noteTaker(options.quiet);
+  const payloads: Payload[] = [];
+  for await (const payload of readPayloads(inputs, at, notes)) payloads.push(payload);
+  finish();
+  return payloads;
+}
+
+function bytesOf(inputs: readonly Input[]): number {
+  return inputs.reduce((sum, { path }) => sum + (path === undefined ? 0 : statSync(path).size), 0);
+}
+
+/**
+ * What the payload is called when nobody says: by the key that `--at` ends in, the folder that all files are
+ * in, or the only file; in the singular, unless the payload is a list.
+ */
+export function suggestName(inputs: readonly Input[], at: string | undefined, observation: Observation): string {
+  const steps: readonly PlaceStep[] = parsePlace(at ?? '') ?? [];
+  const key = steps.flatMap((step) => (step === 'every' ? [] : [step.key])).at(-1);
+  const words = wordsOf(key ?? placeName(inputs));
+  if (words.length === 0) return 'Payload';
+  return pascalCase(observation.root.lists > 0 && observation.root.objects === 0 ? plural(singular(words)) : singular(words));
+}
+
+function placeName(inputs: readonly Input[]): string {
+  const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
+  if (paths.length === 0) return '';
+  const stem = (path: string) => basename(path).replace(/\.(json|ndjson|jsonl)(\.gz)?$/i, '');
+  if (paths.length === 1) return stem(paths[0]!);
+  const folders = new Set(paths.map(dirname));
+  return folders.size === 1 ? basename([...folders][0]!) : '';
+}

@@ -1,0 +1,51 @@
+import { SkevoError } from '../core/error.js';
+import type { Note, Notes } from '../core/note.js';
+import { terminalOf, type Terminal } from '../report/terminal.js';
+import { visible } from '../report/text.js';
+
+export const out: Terminal = terminalOf(process.stdout);
+export const talk: Terminal = terminalOf(process.stderr);
+
+/** Results: to the standard output, ending in a line feed. */
+export function print(text: string): void {
+  process.stdout.write(text.endsWith('\n') ? text : `${text}\n`);
+}
+
+/** Talk: to the standard error. */
+export function say(text: string): void {
+  process.stderr.write(`${text}\n`);
+}
+
+const notesShown = 20;
+
+/** Takes notes and says the first of them at once; `finish` says how many were left out. */
+export function noteTaker(quiet: boolean): { notes: Notes; finish: () => void } {
+  let count = 0;
+  return {
+    notes: (note: Note) => {
+      count++;
+      if (quiet || count > notesShown) return;
+      const place = note.place === undefined ? '' : `${note.place.file}:${note.place.line}:${note.place.column}: `;
+      say(`${talk.colours.warn('note:')} ${place}${visible(note.message)}`);
+    },
+    finish: () => {
+      if (!quiet && count > notesShown) say(`${talk.colours.warn('note:')} and ${count - notesShown} more like these`);
+    },
+  };
+}
+
+/** What is wrong, where, and what to do. */
+export function renderError(error: SkevoError): string {
+  const { colours } = talk;
+  const lines = [`${colours.bad('skevo:')} ${visible(error.message)}`];
+  const { place } = error;
+  if (place !== undefined) {
+    lines.push(`  at ${colours.name(`${place.file}:${place.line}:${place.column}`)}`);
+    if (place.excerpt !== undefined) {
+      const [text = '', caret = ''] = place.excerpt.split('\n');
+      lines.push(`    ${text.trimEnd()}`, `    ${colours.bad(caret)}`);
+    }
+  }
+  if (error.remedy !== undefined) lines.push(`  ${visible(error.remedy)}`);
+  return lines.join('\n');
+}

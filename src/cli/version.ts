@@ -1,0 +1,4 @@
+/** Put in place when the command is built. */
+declare const SKEVO_VERSION: string;
+
+export const version: string = SKEVO_VERSION;

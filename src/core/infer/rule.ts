@@ -1,0 +1,47 @@
+import type { IntegerWidth } from '../json/number.js';
+import type { Mark } from '../observe/mark.js';
+import type { Place } from '../observe/observation.js';
+
+/** What a rule looks at: one place, or several that share a type, merged. */
+export interface Seen {
+  readonly facts: Place;
+  /** Values seen, null among them. */
+  readonly total: number;
+  /** For the value of a key: how often the objects around it had the key. */
+  readonly presence?: { readonly present: number; readonly objects: number; readonly firstAbsent?: Mark };
+}
+
+/** What the rules together make of a place. */
+export interface Shape {
+  readonly required?: boolean;
+  readonly nullable?: boolean;
+  readonly boolean?: boolean;
+  readonly string?: boolean;
+  readonly integer?: IntegerWidth;
+  /** `exact` when some value has more digits than a double carries. */
+  readonly number?: 'double' | 'exact';
+  /** `untyped` when no list had an element. */
+  readonly list?: 'typed' | 'untyped';
+  /** `open` when no object had a key. */
+  readonly object?: 'record' | 'open';
+}
+
+/** One choice made, with its reason. */
+export interface Decided {
+  readonly shape: Shape;
+  /** In a few words, such as `optional`. Empty for what goes without saying. */
+  readonly decision: string;
+  readonly because: string;
+  readonly first?: Mark;
+}
+
+/** One rule, one file: a question about a place and its answer, or undefined when it has none. */
+export interface Rule {
+  readonly name: string;
+  decide(seen: Seen): Decided | undefined;
+}
+
+/** `3 of 12`, or `all 12`. */
+export function share(count: number, of: number): string {
+  return count === of ? `all ${of}` : `${count} of ${of}`;
+}

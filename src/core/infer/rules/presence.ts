@@ -1,0 +1,19 @@
+import { share, type Rule } from '../rule.js';
+
+/** A key is required when no object lacked it. */
+export const presence: Rule = {
+  name: 'presence',
+  decide({ presence: seen }) {
+    if (seen === undefined) return undefined;
+    const { present, objects, firstAbsent } = seen;
+    if (present === objects) {
+      return { shape: { required: true }, decision: 'required', because: `present in ${share(present, objects)}` };
+    }
+    return {
+      shape: { required: false },
+      decision: 'optional',
+      because: `absent in ${objects - present} of ${objects}`,
+      first: firstAbsent,
+    };
+  },
+};

@@ -1,0 +1,69 @@
+/**
+ * How wide an integer must be held. The names are those of the OpenAPI format registry; `double-int` is an
+ * integer that an IEEE 754 double carries (RFC 8259 section 6: up to 2^53 - 1).
+ */
+export type IntegerWidth = 'int32' | 'double-int' | 'int64' | 'unbounded';
+
+const widthOrder: readonly IntegerWidth[] = ['int32', 'double-int', 'int64', 'unbounded'];
+
+/** The width that holds both. */
+export function widerOf(a: IntegerWidth, b: IntegerWidth): IntegerWidth {
+  return widthOrder[Math.max(widthOrder.indexOf(a), widthOrder.indexOf(b))]!;
+}
+
+/** Whether a number in JSON's spelling has neither fraction nor exponent. */
+export function isIntegerText(text: string): boolean {
+  return /^-?\d+$/.test(text);
+}
+
+/** The narrowest width that holds an integer in JSON's spelling. */
+export function integerWidthOf(text: string): IntegerWidth {
+  if (text.length <= 9) return 'int32';
+  if (text.length <= 15) return Math.abs(Number(text)) <= 2147483647 || text === '-2147483648' ? 'int32' : 'double-int';
+  if (text.length > 20) return 'unbounded';
+  const value = BigInt(text);
+  if (value >= -(2n ** 53n - 1n) && value <= 2n ** 53n - 1n) return 'double-int';
+  return value >= -(2n ** 63n) && value < 2n ** 63n ? 'int64' : 'unbounded';
+}
+
+/** A number as sign, significant digits without zeros at either end, and the power of ten of the last digit. */
+export interface Decimal {
+  readonly negative: boolean;
+  /** Empty for zero. */
+  readonly digits: string;
+  readonly exponent: bigint;
+}
+
+/** The exact value of a number in JSON's spelling. */
+export function decimalOf(text: string): Decimal {
+  const match = /^(-?)(\d+)(?:\.(\d+))?(?:[eE]([+-]?\d+))?$/.exec(text);
+  if (match === null) throw new RangeError(`not a JSON number: ${text}`);
+  const [, sign, whole = '', fraction = '', power = '0'] = match;
+  const all = (whole + fraction).replace(/^0+/, '');
+  const digits = all.replace(/0+$/, '');
+  if (digits === '') return { negative: false, digits: '', exponent: 0n };
+  return {
+    negative: sign === '-',
+    digits,
+    exponent: BigInt(power) - BigInt(fraction.length) + BigInt(all.length - digits.length),
+  };
+}
+
+/** Whether two numbers in JSON's spelling have the same mathematical value. */
+export function sameNumber(a: string, b: string): boolean {
+  if (a === b) return true;
+  const left = decimalOf(a);
+  const right = decimalOf(b);
+  return left.negative === right.negative && left.digits === right.digits && left.exponent === right.exponent;
+}
+
+/**
+ * Whether an IEEE 754 double carries a number: reading it and writing its shortest form gives the same value
+ * again. Every decimal of up to 15 significant digits and moderate size does (DBL_DIG of ISO C).
+ */
+export function doubleCarries(text: string): boolean {
+  if (text.length <= 15 && !/[eE]/.test(text)) return true;
+  const double = Number(text);
+  const shortest = String(double);
+  return shortest === text || (Number.isFinite(double) && sameNumber(text, shortest));
+}

@@ -1,0 +1,56 @@
+import type { FilePlace } from '../error.js';
+
+/** The bytes of one document and where they come from. */
+export interface Source {
+  /** What a person calls it: a path relative to where they stand, a URL, or `stdin`. */
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  /** The line of the file, counted from 1, on which `bytes` begins: above 1 for a line of NDJSON. */
+  readonly firstLine: number;
+}
+
+const lenient = new TextDecoder('utf-8', { ignoreBOM: true });
+const excerptWidth = 72;
+
+/** The place of a byte offset of a source, without an excerpt. Linear in the offset. */
+export function placeOf(source: Source, offset: number): FilePlace {
+  let line = source.firstLine;
+  let lineStart = 0;
+  for (let i = 0; i < offset; i++) {
+    if (source.bytes[i] === 0x0a) {
+      line++;
+      lineStart = i + 1;
+    }
+  }
+  return { file: source.name, line, column: columnBetween(source.bytes, lineStart, offset) };
+}
+
+/** The place of a byte offset with the line it is on and a caret below it. */
+export function excerptOf(source: Source, offset: number): FilePlace {
+  const { bytes } = source;
+  const place = placeOf(source, offset);
+  let start = offset;
+  while (start > 0 && bytes[start - 1] !== 0x0a && offset - start < 4 * excerptWidth) start--;
+  let end = offset;
+  while (end < bytes.length && bytes[end] !== 0x0a && end - offset < 4 * excerptWidth) end++;
+  const before = printable(lenient.decode(bytes.subarray(start, offset))).slice(-(excerptWidth - 24));
+  const after = printable(lenient.decode(bytes.subarray(offset, end))).slice(0, excerptWidth - before.length);
+  return { ...place, excerpt: `${before}${after}\n${' '.repeat(before.length)}^` };
+}
+
+/** Characters between the start of a line and an offset on it, plus 1. A byte order mark is not counted. */
+export function columnBetween(bytes: Uint8Array, lineStart: number, offset: number): number {
+  let column = 1;
+  for (let i = lineStart; i < offset; i++) if ((bytes[i]! & 0xc0) !== 0x80) column++;
+  return lineStart === 0 && hasByteOrderMark(bytes) && offset >= 3 ? column - 1 : column;
+}
+
+/** Whether bytes begin with the UTF-8 byte order mark, which RFC 8259 section 8.1 lets a reader ignore. */
+export function hasByteOrderMark(bytes: Uint8Array): boolean {
+  return bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
+}
+
+/** Text with every control and invisible character replaced by a space or a dot, so that carets stay aligned. */
+function printable(text: string): string {
+  return text.replace(/[\t\r]/g, ' ').replace(/[\p{C}\p{Zl}\p{Zp}\p{M}]/gu, '·');
+}

@@ -1,0 +1,311 @@
+import { SkevoError } from '../error.js';
+import { widerOf, type IntegerWidth } from '../json/number.js';
+import { excerptOf, type Source } from '../json/source.js';
+import { nearest } from '../nearest.js';
+import { pascalCase, singular, wordsOf } from '../words.js';
+import type { Schema, TypeName } from '../schema/schema.js';
+import { jsonTypeOf, type ChoiceType, type Documented, type RecordField, type RecordType, type Type, type TypeModel, type UnionType } from './types.js';
+
+/** Keywords that change what a value may be in a way no generated class follows. */
+const unsupported = ['allOf', 'not', 'if', 'dependentSchemas', 'patternProperties', 'prefixItems', '$dynamicRef', 'unevaluatedProperties'];
+
+/**
+ * The language-neutral types of a schema.
+ *
+ * @param source where the schema was read, for errors; missing for one just inferred
+ * @throws SkevoError for a reference that leads nowhere and for keywords that generation does not follow
+ */
+export function buildModel(schema: Schema, source?: Source): TypeModel {
+  return new Builder(schema, source).model();
+}
+
+class Builder {
+  private readonly records = new Map<string, RecordType>();
+  private readonly choices = new Map<string, ChoiceType>();
+  private readonly unions = new Map<string, UnionType>();
+  private readonly unionNames = new Map<string, string>();
+  private readonly nameOf = new Map<Schema, string>();
+  private readonly taken = new Set<string>();
+  private readonly resolving = new Set<Schema>();
+  private readonly rootName: string;
+
+  constructor(
+    private readonly schema: Schema,
+    private readonly source: Source | undefined,
+  ) {
+    this.rootName = schema.title ?? 'Payload';
+    this.taken.add(pascalCase(wordsOf(this.rootName)));
+    for (const name of schema.$defs?.keys() ?? []) this.taken.add(pascalCase(wordsOf(name)));
+  }
+
+  model(): TypeModel {
+    const { schema } = this;
+    this.nameOf.set(schema, this.rootName);
+    for (const [name, def] of schema.$defs ?? []) this.nameOf.set(def, name);
+    const root = this.type(schema, [this.rootName]);
+    return {
+      name: this.rootName,
+      root,
+      records: [...this.records.values()],
+      choices: [...this.choices.values()],
+      unions: [...this.unions.values()],
+      ...documentation(schema, true),
+    };
+  }
+
+  /** @param trail names and keys around the place, the nearest last: what a type without a name is called by */
+  private type(schema: Schema, trail: readonly string[]): Type {
+    for (const keyword of unsupported) {
+      if (schema.other?.has(keyword)) {
+        this.fail(schema, `classes cannot be generated for the keyword "${keyword}"`, 'Write the shape out with properties, items or anyOf.');
+      }
+    }
+    if (schema.$ref !== undefined) return this.reference(schema, schema.$ref);
+
+    const arms = schema.anyOf ?? schema.oneOf;
+    if (arms !== undefined) return this.union(schema, arms, trail);
+    const values = schema.const === undefined ? schema.enum : [schema.const];
+    if (values !== undefined) {
+      const texts = values.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
+      const nullable = values.some((value) => value.kind === 'null');
+      if (texts.length > 0 && texts.length + (nullable ? 1 : 0) === values.length) {
+        const choice = this.choice(schema, [...new Set(texts)], trail);
+        return nullable ? { kind: 'nullable', of: choice } : choice;
+      }
+      if (schema.type === undefined) {
+        const types = new Set(values.map((value): TypeName => (value.kind === 'list' ? 'array' : value.kind)));
+        return this.type({ ...schema, const: undefined, enum: undefined, type: [...types] }, trail);
+      }
+    }
+    const types = schema.type ?? impliedTypes(schema);
+    if (types.length === 0) return { kind: 'anything' };
+    if (types.length === 1) return this.single(schema, types[0]!, trail);
+    return this.combine(
+      types.map((type) => this.single(schema, type, trail)),
+      schema,
+    );
+  }
+
+  private single(schema: Schema, type: TypeName, trail: readonly string[]): Type {
+    switch (type) {
+      case 'null':
+      case 'boolean':
+      case 'string':
+        return { kind: type };
+      case 'integer':
+        return { kind: 'integer', width: widthOfFormat(schema.format) };
+      case 'number':
+        return { kind: 'number', exact: schema.format === 'decimal' };
+      case 'array':
+        return { kind: 'list', items: typeof schema.items === 'object' ? this.type(schema.items, [...trail, '*']) : { kind: 'anything' } };
+      case 'object': {
+        const { additionalProperties } = schema;
+        if (schema.properties === undefined) {
+          return {
+            kind: 'map',
+            values: typeof additionalProperties === 'object' ? this.type(additionalProperties, [...trail, '*']) : { kind: 'anything' },
+          };
+        }
+        return this.record(schema, trail);
+      }
+    }
+  }
+
+  private record(schema: Schema, trail: readonly string[]): Type {
+    const known = this.nameOf.get(schema);
+    if (known !== undefined && this.records.has(known)) return { kind: 'record', name: known };
+    const name = known ?? this.freshName(schema.title, trail);
+    this.nameOf.set(schema, name);
+    const fields: RecordField[] = [];
+    const record: RecordType = { name, fields, ...documentation(schema, schema === this.schema) };
+    this.records.set(name, record);
+    const required = new Set(schema.required);
+    for (const [key, property] of schema.properties!) {
+      const type = this.type(property, [...trail.slice(0, -1), name, key]);
+      const nullable = type.kind === 'nullable' || type.kind === 'null';
+      fields.push({
+        key,
+        type: type.kind === 'nullable' ? type.of : type,
+        required: required.has(key),
+        nullable,
+        ...documentation(property, this.nameOf.get(property) === undefined),
+      });
+      required.delete(key);
+    }
+    for (const key of required) fields.push({ key, type: { kind: 'anything' }, required: true, nullable: false });
+    return { kind: 'record', name };
+  }
+
+  private choice(schema: Schema, values: readonly string[], trail: readonly string[]): Type {
+    const known = this.nameOf.get(schema);
+    const name = known ?? this.freshName(schema.title, trail);
+    this.nameOf.set(schema, name);
+    if (!this.choices.has(name)) this.choices.set(name, { name, values, ...documentation(schema, false) });
+    return { kind: 'choice', name };
+  }
+
+  private reference(schema: Schema, reference: string): Type {
+    const target = reference === '#' ? this.schema : this.definition(schema, reference);
+    const name = this.nameOf.get(target);
+    if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
+    if (this.resolving.has(target)) {
+      this.fail(schema, `the type ${reference} contains nothing but itself`, 'Put an object between it and itself.');
+    }
+    this.resolving.add(target);
+    const type = this.type(target, [name ?? this.rootName]);
+    this.resolving.delete(target);
+    return type;
+  }
+
+  private definition(schema: Schema, reference: string): Schema {
+    const match = /^#\/(?:\$defs|definitions)\/([^/]+)$/.exec(reference);
+    const key = match?.[1]!.replace(/~1/g, '/').replace(/~0/g, '~');
+    const found = key === undefined ? undefined : this.schema.$defs?.get(decodePercent(key));
+    if (found !== undefined) return found;
+    const known = [...(this.schema.$defs?.keys() ?? [])];
+    const near = nearest(key ?? reference, known);
+    return this.fail(
+      schema,
+      `the reference ${JSON.stringify(reference)} leads nowhere in this schema`,
+      near === undefined ? 'References must point into "$defs" of the same file.' : `Did you mean "#/$defs/${near}"?`,
+    );
+  }
+
+  private union(schema: Schema, arms: readonly Schema[], trail: readonly string[]): Type {
+    return this.combine(
+      arms.map((arm) => this.type(arm, trail)),
+      schema,
+    );
+  }
+
+  /** One type for values of several: null aside, by the JSON type, numbers of both kinds together. */
+  private combine(types: readonly Type[], schema: Schema): Type {
+    let nullable = false;
+    const arms: Type[] = [];
+    const add = (type: Type): void => {
+      if (type.kind === 'null') nullable = true;
+      else if (type.kind === 'nullable') {
+        nullable = true;
+        add(type.of);
+      } else if (type.kind === 'union') this.unions.get(type.name)!.arms.forEach(add);
+      else arms.push(type);
+    };
+    types.forEach(add);
+    if (arms.some((arm) => arm.kind === 'anything')) return { kind: 'anything' };
+
+    const byJsonType = new Map<string, Type>();
+    for (const arm of arms) {
+      const key = jsonTypeOf(arm)!;
+      const before = byJsonType.get(key);
+      byJsonType.set(key, before === undefined ? arm : this.joined(before, arm, schema));
+    }
+    const distinct = [...byJsonType.values()];
+    if (distinct.length === 0) return { kind: 'null' };
+    const type: Type = distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct) };
+    return nullable ? { kind: 'nullable', of: type } : type;
+  }
+
+  private joined(a: Type, b: Type, schema: Schema): Type {
+    if (a.kind === 'integer' && b.kind === 'integer') return { kind: 'integer', width: widerOf(a.width, b.width) };
+    const numeric = (type: Type) => type.kind === 'integer' || type.kind === 'number';
+    if (numeric(a) && numeric(b)) {
+      const exact = [a, b].some(
+        (type) => (type.kind === 'number' && type.exact) || (type.kind === 'integer' && (type.width === 'int64' || type.width === 'unbounded')),
+      );
+      return { kind: 'number', exact };
+    }
+    if (jsonTypeOf(a) === 'string') return { kind: 'string' };
+    if (JSON.stringify(a) === JSON.stringify(b)) return a;
+    return this.fail(
+      schema,
+      `two alternatives are both ${a.kind === 'list' ? 'lists' : 'objects'} and cannot be told apart by their JSON type`,
+      'Join them into one with optional properties.',
+    );
+  }
+
+  /** Unions of the same arms are one type, named after the arms. */
+  private unionOf(arms: readonly Type[]): string {
+    const signature = JSON.stringify(arms);
+    const known = this.unionNames.get(signature);
+    if (known !== undefined) return known;
+    const wanted = arms.map(armName).join('Or');
+    let name = wanted;
+    for (let i = 2; this.taken.has(name); i++) name = `${wanted}${i}`;
+    this.taken.add(name);
+    this.unionNames.set(signature, name);
+    this.unions.set(name, { name, arms });
+    return name;
+  }
+
+  private freshName(title: string | undefined, trail: readonly string[]): string {
+    const keys = [...trail];
+    const inList = keys[keys.length - 1] === '*';
+    while (keys.length > 1 && keys[keys.length - 1] === '*') keys.pop();
+    const own = wordsOf(title ?? keys[keys.length - 1]!);
+    const words = inList && title === undefined ? singular(own) : own;
+    const around = wordsOf(keys[keys.length - 2] ?? '');
+    let name = pascalCase(words);
+    if (this.taken.has(name)) name = pascalCase([...around, ...words]);
+    const base = name;
+    for (let i = 2; this.taken.has(name); i++) name = `${base}${i}`;
+    this.taken.add(name);
+    return name;
+  }
+
+  private fail(schema: Schema, message: string, remedy: string): never {
+    const at = schema.span?.start;
+    throw new SkevoError(message, remedy, this.source === undefined || at === undefined ? undefined : excerptOf(this.source, at));
+  }
+}
+
+function documentation(schema: Schema, titleIsName: boolean): Documented {
+  return {
+    ...(schema.title !== undefined && !titleIsName ? { title: schema.title } : {}),
+    ...(schema.description !== undefined ? { description: schema.description } : {}),
+    ...(schema.deprecated !== undefined ? { deprecated: schema.deprecated } : {}),
+  };
+}
+
+function impliedTypes(schema: Schema): TypeName[] {
+  if (schema.properties !== undefined || schema.additionalProperties !== undefined) return ['object'];
+  return schema.items === undefined ? [] : ['array'];
+}
+
+function widthOfFormat(format: string | undefined): IntegerWidth {
+  return format === 'int32' || format === 'int64' || format === 'double-int' ? format : 'unbounded';
+}
+
+function armName(type: Type): string {
+  switch (type.kind) {
+    case 'boolean':
+      return 'Flag';
+    case 'string':
+      return 'Text';
+    case 'integer':
+      return { int32: 'Integer', 'double-int': 'Integer', int64: 'Long', unbounded: 'BigInteger' }[type.width];
+    case 'number':
+      return type.exact ? 'Decimal' : 'Number';
+    case 'list':
+      return `${armName(type.items)}List`;
+    case 'map':
+      return `${armName(type.values)}Map`;
+    case 'record':
+    case 'choice':
+    case 'union':
+      return pascalCase(wordsOf(type.name));
+    case 'nullable':
+      return `Nullable${armName(type.of)}`;
+    case 'null':
+      return 'Null';
+    case 'anything':
+      return 'Anything';
+  }
+}
+
+function decodePercent(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}

@@ -1,0 +1,101 @@
+import type { IntegerWidth } from '../json/number.js';
+
+/**
+ * A type as every language sees it. Records, choices and unions are named and listed in the model, so that a
+ * type may contain itself.
+ */
+export type Type =
+  | { readonly kind: 'anything' }
+  | { readonly kind: 'null' }
+  | { readonly kind: 'boolean' }
+  | { readonly kind: 'string' }
+  | { readonly kind: 'integer'; readonly width: IntegerWidth }
+  /** `exact`: with more digits than a double carries. */
+  | { readonly kind: 'number'; readonly exact: boolean }
+  | { readonly kind: 'list'; readonly items: Type }
+  | { readonly kind: 'map'; readonly values: Type }
+  | { readonly kind: 'record'; readonly name: string }
+  | { readonly kind: 'choice'; readonly name: string }
+  | { readonly kind: 'union'; readonly name: string }
+  | { readonly kind: 'nullable'; readonly of: Type };
+
+export interface Documented {
+  readonly title?: string;
+  readonly description?: string;
+  readonly deprecated?: boolean;
+}
+
+export interface RecordType extends Documented {
+  readonly name: string;
+  readonly fields: readonly RecordField[];
+}
+
+/** One field: `required` and `nullable` are two separate things, which makes four states. */
+export interface RecordField extends Documented {
+  /** The key in the JSON. */
+  readonly key: string;
+  /** The type of a value that is not null. */
+  readonly type: Type;
+  readonly required: boolean;
+  readonly nullable: boolean;
+}
+
+/** A closed set of strings. */
+export interface ChoiceType extends Documented {
+  readonly name: string;
+  readonly values: readonly string[];
+}
+
+/** Types of which a value has one, told apart by the JSON type: no two arms have the same. */
+export interface UnionType {
+  readonly name: string;
+  readonly arms: readonly Type[];
+}
+
+/** What is generated from a schema, free of any language. Names are unique in the model, in the schema's spelling. */
+export interface TypeModel extends Documented {
+  /** What the payload is called. */
+  readonly name: string;
+  readonly root: Type;
+  readonly records: readonly RecordType[];
+  readonly choices: readonly ChoiceType[];
+  readonly unions: readonly UnionType[];
+}
+
+/** The JSON type by which a union tells an arm; the type itself must be neither nullable nor anything nor a union. */
+export function jsonTypeOf(type: Type): 'boolean' | 'string' | 'number' | 'list' | 'object' | undefined {
+  switch (type.kind) {
+    case 'boolean':
+      return 'boolean';
+    case 'string':
+    case 'choice':
+      return 'string';
+    case 'integer':
+    case 'number':
+      return 'number';
+    case 'list':
+      return 'list';
+    case 'map':
+    case 'record':
+      return 'object';
+    case 'anything':
+    case 'null':
+    case 'union':
+    case 'nullable':
+      return undefined;
+  }
+}
+
+/** Every type that occurs anywhere in a model. */
+export function* typesIn(model: TypeModel): Generator<Type> {
+  yield* within(model.root);
+  for (const record of model.records) for (const field of record.fields) yield* within(field.type);
+  for (const union of model.unions) for (const arm of union.arms) yield* within(arm);
+}
+
+function* within(type: Type): Generator<Type> {
+  yield type;
+  if (type.kind === 'list') yield* within(type.items);
+  else if (type.kind === 'map') yield* within(type.values);
+  else if (type.kind === 'nullable') yield* within(type.of);
+}

@@ -1,0 +1,110 @@
+import { SkevoError } from '../error.js';
+import { parseJson, type JsonDocument } from '../json/parse.js';
+import type { PlaceStep } from '../json/pointer.js';
+import { selectPlace } from '../json/select.js';
+import { excerptOf, hasByteOrderMark, placeOf, type Source } from '../json/source.js';
+import type { Notes } from '../note.js';
+import { Observation } from './observation.js';
+import { deepest, Scanner } from './scan.js';
+
+/** Observes documents one after another. The sources should come in the order of their names. */
+export class Observer {
+  readonly observation = new Observation();
+  private readonly scanner = new Scanner();
+
+  /**
+   * @param at where the payloads sit inside each document; empty when the document is the payload
+   * @param notes is told of duplicate keys and byte order marks
+   */
+  constructor(
+    private readonly at: readonly PlaceStep[],
+    private readonly notes: Notes,
+  ) {}
+
+  /**
+   * Observes one document.
+   * @throws SkevoError when it is not JSON, nested too deeply, or has nothing at the place asked for
+   */
+  document(source: Source): void {
+    this.scanner.open(source);
+    const begin = hasByteOrderMark(source.bytes) ? 3 : 0;
+    if (begin > 0) noteByteOrderMark(source, this.notes);
+    if (this.at.length > 0) {
+      this.selected(source);
+    } else {
+      this.observation.payloads++;
+      if (!this.scanner.scan(this.observation.root, begin, source.bytes.length)) this.explain(source);
+      if (this.scanner.sawDuplicate) noteDuplicates(parseJson(source), source, this.notes);
+    }
+  }
+
+  /**
+   * Observes one line of a chunk of lines.
+   * @param bytes the chunk; @param start where the line begins in it; @param end where it ends
+   */
+  line(file: string, bytes: Uint8Array, start: number, end: number, line: number): void {
+    if (this.at.length > 0 || (line === 1 && hasByteOrderMark(bytes))) {
+      this.document({ name: file, bytes: bytes.subarray(start, end), firstLine: line });
+      return;
+    }
+    this.observation.payloads++;
+    this.scanner.openLine(file, bytes, line, start);
+    const good = this.scanner.scan(this.observation.root, start, end);
+    if (good && !this.scanner.sawDuplicate) return;
+    const source = { name: file, bytes: bytes.subarray(start, end), firstLine: line };
+    if (!good) this.explain(source);
+    noteDuplicates(parseJson(source), source, this.notes);
+  }
+
+  private selected(source: Source): void {
+    const document = parseJson(source);
+    noteDuplicates(document, source, this.notes);
+    for (const { value } of selectPlace(document.root, this.at, source)) {
+      this.observation.payloads++;
+      if (!this.scanner.scan(this.observation.root, value.start, value.end)) this.explain(source);
+    }
+  }
+
+  /** The scanner only says that it could not go on; the parser says why. */
+  private explain(source: Source): never {
+    const { tooDeep } = this.scanner;
+    parseJson(source);
+    if (tooDeep) throw nestedTooDeep(source);
+    throw new Error(`the scanner refused what the parser accepts: ${source.name}:${source.firstLine}`);
+  }
+}
+
+/** Tells of every key that an object has twice, with both places. */
+export function noteDuplicates(document: JsonDocument, source: Source, notes: Notes): void {
+  for (const { key, firstStart, againStart } of document.duplicates) {
+    const first = placeOf(source, firstStart);
+    notes({
+      message: `the key ${JSON.stringify(key)} comes twice in one object, first at ${first.line}:${first.column}; the last one counts`,
+      place: placeOf(source, againStart),
+    });
+  }
+}
+
+export function noteByteOrderMark(source: Source, notes: Notes): void {
+  notes({ message: 'the file begins with a byte order mark, which JSON does not need', place: placeOf(source, 0) });
+}
+
+function nestedTooDeep(source: Source): SkevoError {
+  let depth = 0;
+  let offset = 0;
+  let inString = false;
+  for (; offset < source.bytes.length && depth <= deepest; offset++) {
+    const byte = source.bytes[offset]!;
+    if (inString) {
+      if (byte === 0x5c) offset++;
+      else if (byte === 0x22) inString = false;
+    } else if (byte === 0x22) inString = true;
+    else if (byte === 0x5b || byte === 0x7b) depth++;
+    else if (byte === 0x5d || byte === 0x7d) depth--;
+  }
+  return new SkevoError(
+    `the payload is nested more than ${deepest} levels deep`,
+    'Generated decoders in every language must be able to follow; use --at to select a part of it.',
+    excerptOf(source, offset - 1),
+  );
+}

@@ -1,0 +1,126 @@
+import { formatPlace, type PlaceStep } from '../json/pointer.js';
+import { membersByKey, type JsonValue } from '../json/value.js';
+import type { RecordField, Type, TypeModel } from '../model/types.js';
+import { ModelIndex } from './trace.js';
+
+/** A state that the types allow and no payload had, so that nothing shows it survives. */
+export interface Unproven {
+  /** The first place of the state, as `formatPlace` writes it. */
+  readonly pointer: string;
+  readonly state: string;
+}
+
+interface FieldUse {
+  present: number;
+  absent: number;
+  nulls: number;
+}
+
+/** Collects which states of the types payloads exercise. */
+export class Coverage {
+  private readonly index: ModelIndex;
+  private readonly fields = new Map<RecordField, FieldUse>();
+  private readonly nullsIn = new Set<Type>();
+  private readonly arms = new Set<Type>();
+  private readonly values = new Map<string, Set<string>>();
+
+  constructor(private readonly model: TypeModel) {
+    this.index = new ModelIndex(model);
+  }
+
+  /** Takes note of what one payload exercises. */
+  add(payload: JsonValue): void {
+    const pending: { type: Type; value: JsonValue }[] = [{ type: this.model.root, value: payload }];
+    for (let next = pending.pop(); next !== undefined; next = pending.pop()) {
+      const { type, value } = next;
+      if (type.kind === 'nullable' && value.kind === 'null') this.nullsIn.add(type);
+      const actual = this.index.typeOf(type, value);
+      if (actual === undefined) continue;
+      const declared = type.kind === 'nullable' ? type.of : type;
+      if (declared.kind === 'union') this.arms.add(actual);
+      if (actual.kind === 'choice' && value.kind === 'string') {
+        const seen = this.values.get(actual.name) ?? new Set();
+        this.values.set(actual.name, seen.add(value.value));
+      } else if (actual.kind === 'list' && value.kind === 'list') {
+        for (const item of value.items) pending.push({ type: actual.items, value: item });
+      } else if (actual.kind === 'map' && value.kind === 'object') {
+        for (const { value: each } of value.members) pending.push({ type: actual.values, value: each });
+      } else if (actual.kind === 'record' && value.kind === 'object') {
+        const members = membersByKey(value);
+        for (const field of this.index.record(actual.name).fields) {
+          const use = this.fields.get(field) ?? { present: 0, absent: 0, nulls: 0 };
+          this.fields.set(field, use);
+          const found = members.get(field.key)?.value;
+          if (found === undefined) use.absent++;
+          else {
+            use.present++;
+            if (found.kind === 'null') use.nulls++;
+            else pending.push({ type: field.type, value: found });
+          }
+        }
+      }
+    }
+  }
+
+  /**
+   * The states that no payload had, in the order of places.
+   * @param isRenamed whether a field's name in the code differs from its key in any language
+   */
+  unproven(isRenamed: (record: string, key: string) => boolean): Unproven[] {
+    const found: Unproven[] = [];
+    const visited = new Set<string>();
+    const visit = (type: Type, steps: readonly PlaceStep[]): void => {
+      const pointer = formatPlace(steps);
+      switch (type.kind) {
+        case 'nullable':
+          if (!this.nullsIn.has(type)) found.push({ pointer, state: 'nullable, never null' });
+          return visit(type.of, steps);
+        case 'list':
+          return visit(type.items, [...steps, 'every']);
+        case 'map':
+          return visit(type.values, [...steps, 'every']);
+        case 'choice': {
+          if (visited.has(`choice ${type.name}`)) return;
+          visited.add(`choice ${type.name}`);
+          for (const value of this.model.choices.find(({ name }) => name === type.name)!.values) {
+            if (!this.values.get(type.name)?.has(value)) found.push({ pointer, state: `choice ${JSON.stringify(value)}, never used` });
+          }
+          return;
+        }
+        case 'union': {
+          if (visited.has(`union ${type.name}`)) return;
+          visited.add(`union ${type.name}`);
+          for (const arm of this.model.unions.find(({ name }) => name === type.name)!.arms) {
+            if (!this.arms.has(arm)) found.push({ pointer, state: `${arm.kind} of a union, never used` });
+            visit(arm, steps);
+          }
+          return;
+        }
+        case 'record': {
+          if (visited.has(`record ${type.name}`)) return;
+          visited.add(`record ${type.name}`);
+          for (const field of this.index.record(type.name).fields) {
+            const at = [...steps, { key: field.key }];
+            const use = this.fields.get(field) ?? { present: 0, absent: 0, nulls: 0 };
+            const place = formatPlace(at);
+            if (use.present === 0) {
+              const renamed = isRenamed(type.name, field.key) ? 'renamed, ' : '';
+              found.push({ pointer: place, state: `${renamed}never present` });
+            }
+            if (!field.required && use.absent === 0) found.push({ pointer: place, state: 'optional, never absent' });
+            if (field.nullable && use.nulls === 0) found.push({ pointer: place, state: 'nullable, never null' });
+            if (field.nullable && use.present > 0 && use.nulls === use.present && field.type.kind !== 'null') {
+              found.push({ pointer: place, state: 'nullable, never other than null' });
+            }
+            visit(field.type, at);
+          }
+          return;
+        }
+        default:
+          return;
+      }
+    };
+    visit(this.model.root, []);
+    return found;
+  }
+}

@@ -1,0 +1,64 @@
+import { json, type JsonObject, type JsonValue, type Span } from '../json/value.js';
+
+/** The type names of JSON Schema. */
+export type TypeName = 'null' | 'boolean' | 'integer' | 'number' | 'string' | 'array' | 'object';
+
+/**
+ * A JSON Schema (2020-12) as far as Skevo reads it. Keywords it does not use are kept in `other`, so that
+ * reading and writing again loses nothing.
+ */
+export interface Schema {
+  readonly $schema?: string;
+  readonly $ref?: string;
+  readonly title?: string;
+  readonly description?: string;
+  readonly deprecated?: boolean;
+  readonly type?: readonly TypeName[];
+  readonly format?: string;
+  readonly const?: JsonValue;
+  readonly enum?: readonly JsonValue[];
+  readonly properties?: ReadonlyMap<string, Schema>;
+  readonly required?: readonly string[];
+  readonly additionalProperties?: Schema | boolean;
+  readonly items?: Schema | boolean;
+  readonly anyOf?: readonly Schema[];
+  readonly oneOf?: readonly Schema[];
+  readonly $defs?: ReadonlyMap<string, Schema>;
+  readonly other?: ReadonlyMap<string, JsonValue>;
+  /** Where it stands in its file; missing for a schema that was inferred. */
+  readonly span?: Span;
+}
+
+export const dialect = 'https://json-schema.org/draft/2020-12/schema';
+
+/** The schema as JSON, keywords in a fixed order. */
+export function schemaToJson(schema: Schema): JsonObject {
+  const nested = (map: ReadonlyMap<string, Schema> | undefined) =>
+    map && json.object([...map].map(([key, value]) => [key, schemaToJson(value)]));
+  const list = (schemas: readonly Schema[] | undefined) => schemas && json.list(schemas.map(schemaToJson));
+  const flag = (value: Schema | boolean | undefined) =>
+    typeof value === 'object' ? schemaToJson(value) : value === undefined ? undefined : json.boolean(value);
+  const text = (value: string | undefined) => (value === undefined ? undefined : json.string(value));
+  return json.object([
+    ['$schema', text(schema.$schema)],
+    ['title', text(schema.title)],
+    ['description', text(schema.description)],
+    ['deprecated', schema.deprecated === undefined ? undefined : json.boolean(schema.deprecated)],
+    ['$ref', text(schema.$ref)],
+    [
+      'type',
+      schema.type && (schema.type.length === 1 ? json.string(schema.type[0]!) : json.list(schema.type.map(json.string))),
+    ],
+    ['format', text(schema.format)],
+    ['const', schema.const],
+    ['enum', schema.enum && json.list(schema.enum)],
+    ['properties', nested(schema.properties)],
+    ['required', schema.required && schema.required.length > 0 ? json.list(schema.required.map(json.string)) : undefined],
+    ['additionalProperties', flag(schema.additionalProperties)],
+    ['items', flag(schema.items)],
+    ['anyOf', list(schema.anyOf)],
+    ['oneOf', list(schema.oneOf)],
+    ...(schema.other ?? []),
+    ['$defs', schema.$defs && schema.$defs.size > 0 ? nested(schema.$defs) : undefined],
+  ]);
+}

@@ -1,0 +1,193 @@
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { buffer } from 'node:stream/consumers';
+import { pipeline } from 'node:stream';
+import { createGunzip, gunzipSync } from 'node:zlib';
+import { SkevoError } from '../core/error.js';
+import type { PlaceStep } from '../core/json/pointer.js';
+import { parseJson } from '../core/json/parse.js';
+import { selectPlace } from '../core/json/select.js';
+import { hasByteOrderMark, type Source } from '../core/json/source.js';
+import type { Notes } from '../core/note.js';
+import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
+import type { Observation } from '../core/observe/observation.js';
+import type { Payload } from '../core/roundtrip/payload.js';
+import type { Input } from './inputs.js';
+
+const chunkSize = 1 << 20;
+
+/** Told of how many bytes of the inputs have been read. */
+export type Progress = (bytes: number) => void;
+
+/**
+ * Observes every payload of the inputs. Lines are streamed; a document is read whole.
+ * @param at where the payloads sit inside each document
+ * @throws SkevoError for what is not JSON, and when there is no payload at all
+ */
+export async function observeInputs(inputs: readonly Input[], at: readonly PlaceStep[], notes: Notes, progress: Progress = () => {}): Promise<Observation> {
+  const observer = new Observer(at, notes);
+  for (const input of inputs) {
+    if (input.layout === 'lines') {
+      let line = 1;
+      for await (const chunk of wholeLines(input, progress)) line = observeLines(observer, input.name, chunk, line);
+    } else {
+      const source = await readDocument(input);
+      progress(source.bytes.length);
+      if (input.layout === 'either' && looksLikeLines(source)) observeLines(observer, input.name, source.bytes, 1);
+      else observer.document(source);
+    }
+  }
+  if (observer.observation.payloads === 0) throw noPayloads(inputs, at);
+  return observer.observation;
+}
+
+/** Every payload of the inputs as a value, one after another. */
+export async function* readPayloads(inputs: readonly Input[], at: readonly PlaceStep[], notes: Notes, progress: Progress = () => {}): AsyncGenerator<Payload> {
+  let any = false;
+  for (const input of inputs) {
+    for await (const source of documentsOf(input, progress)) {
+      if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
+      const document = parseJson(source);
+      noteDuplicates(document, source, notes);
+      for (const { value, tokens } of selectPlace(document.root, at, source)) {
+        any = true;
+        yield { root: value, source, tokens };
+      }
+    }
+  }
+  if (!any) throw noPayloads(inputs, at);
+}
+
+/** A whole input as one source. */
+export async function readDocument(input: Input): Promise<Source> {
+  const bytes = input.path === undefined ? await buffer(process.stdin) : await readable(input, () => readFile(input.path!));
+  return { name: input.name, bytes: input.gzip ? unzipped(input, bytes) : bytes, firstLine: 1 };
+}
+
+async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<Source> {
+  if (input.layout === 'lines') {
+    let line = 1;
+    for await (const chunk of wholeLines(input, progress)) {
+      for (const [start, end] of linesOf(chunk)) {
+        if (!isBlank(chunk, start, end)) yield { name: input.name, bytes: chunk.subarray(start, end), firstLine: line };
+        line++;
+      }
+    }
+    return;
+  }
+  const source = await readDocument(input);
+  progress(source.bytes.length);
+  if (input.layout === 'either' && looksLikeLines(source)) {
+    let line = 1;
+    for (const [start, end] of linesOf(source.bytes)) {
+      if (!isBlank(source.bytes, start, end)) yield { name: input.name, bytes: source.bytes.subarray(start, end), firstLine: line };
+      line++;
+    }
+    return;
+  }
+  yield source;
+}
+
+function observeLines(observer: Observer, name: string, chunk: Uint8Array, firstLine: number): number {
+  let line = firstLine;
+  for (const [start, end] of linesOf(chunk)) {
+    if (!isBlank(chunk, start, end)) observer.line(name, chunk, start, end, line);
+    line++;
+  }
+  return line;
+}
+
+/** Chunks that end at a line's end, in buffers of their own; the last one may lack the line feed. */
+async function* wholeLines(input: Input, progress: Progress): AsyncGenerator<Uint8Array> {
+  let rest: Buffer = Buffer.alloc(0);
+  for await (const chunk of byteStream(input, progress)) {
+    const end = chunk.lastIndexOf(0x0a);
+    if (end < 0) {
+      rest = Buffer.concat([rest, chunk]);
+      continue;
+    }
+    yield rest.length === 0 ? chunk.subarray(0, end + 1) : Buffer.concat([rest, chunk.subarray(0, end + 1)]);
+    rest = Buffer.from(chunk.subarray(end + 1));
+  }
+  if (rest.length > 0) yield rest;
+}
+
+async function* byteStream(input: Input, progress: Progress): AsyncGenerator<Buffer> {
+  const file = createReadStream(input.path!, { highWaterMark: chunkSize });
+  const stream = input.gzip ? pipeline(file, createGunzip({ chunkSize }), () => {}) : file;
+  let reported = 0;
+  try {
+    for await (const chunk of stream) {
+      progress(file.bytesRead - reported);
+      reported = file.bytesRead;
+      yield chunk as Buffer;
+    }
+  } catch (error) {
+    throw unreadable(input, error);
+  }
+}
+
+function* linesOf(bytes: Uint8Array): Generator<[start: number, end: number]> {
+  let start = 0;
+  while (start < bytes.length) {
+    const found = bytes.indexOf(0x0a, start);
+    const end = found < 0 ? bytes.length : found;
+    yield [start, end];
+    start = end + 1;
+  }
+}
+
+function isBlank(bytes: Uint8Array, start: number, end: number): boolean {
+  for (let i = start; i < end; i++) {
+    const byte = bytes[i];
+    if (byte !== 0x20 && byte !== 0x09 && byte !== 0x0d) return false;
+  }
+  return true;
+}
+
+/** Whether the first line with anything on it is a whole JSON text and more lines follow. */
+function looksLikeLines(source: Source): boolean {
+  let complete = false;
+  for (const [start, end] of linesOf(source.bytes)) {
+    if (isBlank(source.bytes, start, end)) continue;
+    if (complete) return true;
+    try {
+      parseJson({ ...source, bytes: source.bytes.subarray(start, end) });
+      complete = true;
+    } catch (error) {
+      if (error instanceof SkevoError) return false;
+      throw error;
+    }
+  }
+  return false;
+}
+
+async function readable<T>(input: Input, read: () => Promise<T>): Promise<T> {
+  try {
+    return await read();
+  } catch (error) {
+    throw unreadable(input, error);
+  }
+}
+
+function unzipped(input: Input, bytes: Uint8Array): Uint8Array {
+  try {
+    return gunzipSync(bytes);
+  } catch (error) {
+    throw unreadable(input, error);
+  }
+}
+
+function unreadable(input: Input, error: unknown): unknown {
+  const { code } = error as NodeJS.ErrnoException;
+  if (code === 'EACCES') return new SkevoError(`${input.name} may not be read`, 'Check its permissions.');
+  if (code?.startsWith('Z_')) return new SkevoError(`${input.name} is not gzip, or cut short`, 'Check that the download is complete.');
+  return error;
+}
+
+function noPayloads(inputs: readonly Input[], at: readonly PlaceStep[]): SkevoError {
+  const where = inputs.map(({ name }) => name).join(', ');
+  return at.length === 0
+    ? new SkevoError(`there is no payload in ${where}`, 'Every line is blank: was the response saved?')
+    : new SkevoError(`--at matches nothing in ${where}: every list or object there is empty`, 'Give samples that hold some.');
+}

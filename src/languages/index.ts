@@ -1,0 +1,6 @@
+import type { Language } from './language.js';
+import { python } from './python/index.js';
+import { typescript } from './typescript/index.js';
+
+/** Every language, in the order in which they are shown. */
+export const languages: readonly Language[] = [python, typescript];

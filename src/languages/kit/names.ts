@@ -1,0 +1,65 @@
+import { capitalised, wordsOf } from '../../core/words.js';
+
+/** How a language spells a kind of name. */
+export interface Casing {
+  join(words: readonly string[]): string;
+  /** The name when a key has no letter or digit at all. */
+  readonly fallback: string;
+  /** Put before a name that would begin with a digit. */
+  readonly digitPrefix: string;
+}
+
+export const snakeCase: Casing = { join: (words) => words.join('_'), fallback: 'field', digitPrefix: 'n' };
+
+export const camelCase: Casing = {
+  join: ([first = '', ...rest]) => first + rest.map(capitalised).join(''),
+  fallback: 'field',
+  digitPrefix: 'n',
+};
+
+export const pascalCasing: Casing = { join: (words) => words.map(capitalised).join(''), fallback: 'Type', digitPrefix: 'N' };
+
+export const screamingCase: Casing = {
+  join: (words) => words.map((word) => word.toUpperCase()).join('_'),
+  fallback: 'VALUE',
+  digitPrefix: 'N',
+};
+
+export const kebabCase: Casing = { join: (words) => words.join('-'), fallback: 'payload', digitPrefix: 'n' };
+
+/** Longer names are cut: nobody reads them, and some compilers refuse them. */
+const longest = 60;
+
+/** A key as one identifier, not yet checked against anything. */
+export function identifier(text: string, casing: Casing): string {
+  const name = casing.join(wordsOf(text));
+  if (name === '') return casing.fallback;
+  const cut = [...name].slice(0, longest).join('').replace(/_+$/, '');
+  return /^\p{Nd}/u.test(cut) ? casing.digitPrefix + cut : cut;
+}
+
+/**
+ * Identifiers for keys, all different and none reserved. A key that is already spelled as the language would
+ * keeps its name; of several keys that become one name the others get a number, in their order.
+ */
+export function allocate(keys: readonly string[], casing: Casing, reserved: ReadonlySet<string>): Map<string, string> {
+  const names = new Map<string, string>();
+  const taken = new Set<string>(reserved);
+  for (const key of keys) {
+    const name = identifier(key, casing);
+    if (name === key && !taken.has(name)) {
+      names.set(key, name);
+      taken.add(name);
+    }
+  }
+  for (const key of keys) {
+    if (names.has(key)) continue;
+    const wanted = identifier(key, casing);
+    let name = wanted;
+    if (reserved.has(name)) name = `${wanted}_`;
+    for (let i = 2; taken.has(name); i++) name = /\p{Nd}$/u.test(wanted) ? `${wanted}_${i}` : `${wanted}${i}`;
+    names.set(key, name);
+    taken.add(name);
+  }
+  return new Map(keys.map((key) => [key, names.get(key)!]));
+}

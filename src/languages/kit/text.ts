@@ -1,0 +1,61 @@
+import wrapAnsi from 'wrap-ansi';
+
+/** How a language writes characters that may not stand in a literal as they are. */
+export interface Escapes {
+  readonly quote: '"' | "'";
+  /** Short escapes besides the backslash and the quote, such as `\n`. */
+  readonly short: Readonly<Record<string, string>>;
+  /** An escape for one UTF-16 code unit or, when `astral`, one code point above U+FFFF. */
+  unit(code: number): string;
+  readonly astral?: (code: number) => string;
+}
+
+/**
+ * A string literal. Letters, marks, digits, punctuation and symbols of any script stand as they are; everything
+ * invisible, such as controls, direction marks, separators and lone surrogates, is escaped.
+ */
+export function literal(text: string, escapes: Escapes): string {
+  let out = escapes.quote;
+  for (const character of text) {
+    const code = character.codePointAt(0)!;
+    if (character === '\\' || character === escapes.quote) out += `\\${character}`;
+    else if (escapes.short[character] !== undefined) out += escapes.short[character];
+    else if (isVisible(character) && code <= 0xffff) out += character;
+    else if (code > 0xffff) out += isVisible(character) ? character : (escapes.astral?.(code) ?? pair(character, escapes));
+    else out += escapes.unit(code);
+  }
+  return out + escapes.quote;
+}
+
+function pair(character: string, escapes: Escapes): string {
+  return escapes.unit(character.charCodeAt(0)) + escapes.unit(character.charCodeAt(1));
+}
+
+function isVisible(character: string): boolean {
+  return character === ' ' || /^[\p{L}\p{Mn}\p{Mc}\p{N}\p{P}\p{S}]$/u.test(character);
+}
+
+export function hex(code: number, digits: number): string {
+  return code.toString(16).padStart(digits, '0');
+}
+
+/**
+ * Text for a comment as lines of at most `width` characters: invisible characters gone, space collapsed,
+ * paragraphs kept apart by an empty line. What would end a comment is the language's own affair.
+ */
+export function proseLines(text: string, width: number): string[] {
+  const paragraphs = text
+    .split(/\n\s*\n/)
+    .map((paragraph) => paragraph.replace(/\s+/g, ' ').replace(/[^\p{L}\p{M}\p{N}\p{P}\p{S} ]/gu, '').trim())
+    .filter((paragraph) => paragraph !== '');
+  return paragraphs.flatMap((paragraph, i) => [
+    ...(i > 0 ? [''] : []),
+    ...wrapAnsi(paragraph, width).split('\n'),
+  ]);
+}
+
+/** The paragraphs of a title and a description, either of which may be missing. */
+export function proseOf(documented: { readonly title?: string; readonly description?: string }): string | undefined {
+  const parts = [documented.title, documented.description].filter((part) => part !== undefined && part.trim() !== '');
+  return parts.length === 0 ? undefined : parts.join('\n\n');
+}

@@ -1,0 +1,70 @@
+import type { TypeModel } from '../core/model/types.js';
+
+/** A program that a language's bench needs, and how to find it. */
+export interface Tool {
+  readonly name: string;
+  /** Programs to look for in PATH, the best first. */
+  readonly programs?: readonly string[];
+  /** A program that comes with an npm package that Skevo depends on: the package and the path in it. */
+  readonly bundled?: { readonly package: string; readonly path: string };
+  /** An environment variable that names the program instead. */
+  readonly variable: string;
+  /** Arguments that make it print its version, and the version in what it prints. */
+  readonly versionArguments: readonly string[];
+  readonly versionPattern: RegExp;
+  readonly minimum: string;
+  /** What to type to get it. */
+  readonly install: string;
+}
+
+export interface GeneratedFile {
+  /** Relative, with forward slashes. */
+  readonly path: string;
+  readonly text: string;
+}
+
+/** Generated sources and what the names in them became. */
+export interface Emitted {
+  readonly files: readonly GeneratedFile[];
+  /** By the record's name in the model: the type, and the field of each key. */
+  readonly names: ReadonlyMap<string, { readonly type: string; readonly fields: ReadonlyMap<string, string> }>;
+}
+
+export interface EmitOptions {
+  /** Where the schema came from, for the header of the file. */
+  readonly origin: string;
+}
+
+/** One program call of a bench: the tool by its name, or the program Node itself. */
+export interface BenchCommand {
+  readonly tool: string;
+  readonly arguments: readonly string[];
+}
+
+/**
+ * What turns generated sources into a program of the exchange protocol: one payload a line on stdin; for each,
+ * one line on stdout, which is the payload encoded again, or `!` and a message when it was refused.
+ */
+export interface Bench {
+  readonly files: readonly GeneratedFile[];
+  /** npm packages that must resolve from the bench folder. */
+  readonly packages?: readonly string[];
+  readonly build: readonly BenchCommand[];
+  readonly run: BenchCommand;
+}
+
+/** One way of writing a language's classes. */
+export interface Style {
+  readonly name: string;
+  readonly summary: string;
+  emit(model: TypeModel, options: EmitOptions): Emitted;
+  bench(model: TypeModel): Bench;
+}
+
+/** A language; the first style is the default. */
+export interface Language {
+  readonly name: string;
+  readonly title: string;
+  readonly tools: readonly Tool[];
+  readonly styles: readonly [Style, ...Style[]];
+}

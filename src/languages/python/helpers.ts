@@ -1,0 +1,256 @@
+/**
+ * What generated Python may need beside its classes. Each is written only where something uses it.
+ * `needs` names other helpers; `imports` are lines of the form `module` or `module:name`.
+ */
+export interface Helper {
+  readonly imports: readonly string[];
+  readonly needs: readonly string[];
+  readonly text: string;
+}
+
+const error = `class DecodeError(ValueError):
+    """A payload does not have the declared shape."""
+
+    def __init__(self, expected: str, found: Any) -> None:
+        super().__init__(expected, found)
+        self.path = ""
+        self.expected = expected
+        self.found = found
+
+    def within(self, step: str | int) -> DecodeError:
+        """The same error, seen from the object or list around it."""
+        token = str(step).replace("~", "~0").replace("/", "~1")
+        self.path = f"/{token}{self.path}"
+        return self
+
+    def __str__(self) -> str:
+        place = self.path or "the top"
+        return f"at {place}: expected {self.expected}, found {_describe(self.found)}"
+`;
+
+/** Helpers that stand before the classes, in order. */
+export const before: Readonly<Record<string, Helper>> = {
+  DecodeError: { imports: ['typing:Any'], needs: ['_describe'], text: error },
+  Absent: {
+    imports: ['enum:Enum'],
+    needs: [],
+    text: `class Absent(Enum):
+    """Stands for a key that is not there, where None stands for null."""
+
+    ABSENT = "absent"
+`,
+  },
+};
+
+/** Helpers that stand after the classes, in order. */
+export const after: Readonly<Record<string, Helper>> = {
+  _describe: {
+    imports: ['typing:Any'],
+    needs: ['_MISSING'],
+    text: `def _describe(value: Any) -> str:
+    if value is None:
+        return "null"
+    if value is _MISSING:
+        return "nothing"
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, dict):
+        return "an object"
+    if isinstance(value, list):
+        return "a list"
+    text = repr(value)
+    return text if len(text) <= 40 else f"{text[:39]}…"
+`,
+  },
+  _anything: {
+    imports: ['typing:Any'],
+    needs: [],
+    text: `def _anything(value: Any) -> Any:
+    return value
+`,
+  },
+  _null: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _null(value: Any) -> None:
+    if value is not None:
+        raise DecodeError("null", value)
+`,
+  },
+  _boolean: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _boolean(value: Any) -> bool:
+    if not isinstance(value, bool):
+        raise DecodeError("true or false", value)
+    return value
+`,
+  },
+  _integer: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _integer(value: Any) -> int:
+    if not isinstance(value, int) or isinstance(value, bool):
+        raise DecodeError("an integer", value)
+    return value
+`,
+  },
+  _number: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _number(value: Any) -> float:
+    if not isinstance(value, (int, float)) or isinstance(value, bool):
+        raise DecodeError("a number", value)
+    return value
+`,
+  },
+  _numberOfDecimal: {
+    imports: ['typing:Any', 'decimal:Decimal'],
+    needs: ['DecodeError'],
+    text: `def _number(value: Any) -> float:
+    if not isinstance(value, (int, Decimal)) or isinstance(value, bool):
+        raise DecodeError("a number", value)
+    return float(value) if isinstance(value, Decimal) else value
+`,
+  },
+  _decimal: {
+    imports: ['typing:Any', 'decimal:Decimal'],
+    needs: ['DecodeError'],
+    text: `def _decimal(value: Any) -> Decimal:
+    if not isinstance(value, (int, Decimal)) or isinstance(value, bool):
+        raise DecodeError("a number", value)
+    return Decimal(value)
+`,
+  },
+  _string: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _string(value: Any) -> str:
+    if not isinstance(value, str):
+        raise DecodeError("a string", value)
+    return value
+`,
+  },
+  _choice: {
+    imports: ['typing:Any', 'typing:Callable', 'typing:TypeVar', 'enum:Enum'],
+    needs: ['DecodeError', '_Choice'],
+    text: `def _choice(choices: type[_Choice]) -> Callable[[Any], _Choice]:
+    def decode(value: Any) -> _Choice:
+        try:
+            return choices(value)
+        except ValueError:
+            expected = ", ".join(repr(choice.value) for choice in choices)
+            raise DecodeError(f"one of {expected}", value) from None
+
+    return decode
+`,
+  },
+  _nullable: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_Value'],
+    text: `def _nullable(item: Callable[[Any], _Value]) -> Callable[[Any], _Value | None]:
+    def decode(value: Any) -> _Value | None:
+        return None if value is None else item(value)
+
+    return decode
+`,
+  },
+  _list: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['DecodeError', '_Value'],
+    text: `def _list(item: Callable[[Any], _Value]) -> Callable[[Any], list[_Value]]:
+    def decode(value: Any) -> list[_Value]:
+        if not isinstance(value, list):
+            raise DecodeError("a list", value)
+        items = []
+        for index, each in enumerate(value):
+            try:
+                items.append(item(each))
+            except DecodeError as error:
+                raise error.within(index) from None
+        return items
+
+    return decode
+`,
+  },
+  _map: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['DecodeError', '_Value'],
+    text: `def _map(item: Callable[[Any], _Value]) -> Callable[[Any], dict[str, _Value]]:
+    def decode(value: Any) -> dict[str, _Value]:
+        if not isinstance(value, dict):
+            raise DecodeError("an object", value)
+        items = {}
+        for key, each in value.items():
+            try:
+                items[key] = item(each)
+            except DecodeError as error:
+                raise error.within(key) from None
+        return items
+
+    return decode
+`,
+  },
+  _object: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _object(value: Any) -> dict[str, Any]:
+    if not isinstance(value, dict):
+        raise DecodeError("an object", value)
+    return value
+`,
+  },
+  _required: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['DecodeError', '_Value', '_MISSING'],
+    text: `def _required(
+    fields: dict[str, Any], key: str, decode: Callable[[Any], _Value]
+) -> _Value:
+    try:
+        if key not in fields:
+            raise DecodeError("a value", _MISSING)
+        return decode(fields[key])
+    except DecodeError as error:
+        raise error.within(key) from None
+`,
+  },
+  _optional: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_required', '_Value'],
+    text: `def _optional(
+    fields: dict[str, Any], key: str, decode: Callable[[Any], _Value]
+) -> _Value | None:
+    return _required(fields, key, decode) if key in fields else None
+`,
+  },
+  _present: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_required', '_Value', 'Absent'],
+    text: `def _present(
+    fields: dict[str, Any], key: str, decode: Callable[[Any], _Value]
+) -> _Value | Absent:
+    return _required(fields, key, decode) if key in fields else Absent.ABSENT
+`,
+  },
+  _write: {
+    imports: ['json', 'typing:Any', 'decimal:Decimal'],
+    needs: [],
+    text: `def _write(value: Any) -> str:
+    if isinstance(value, Decimal):
+        return str(value)
+    if isinstance(value, dict):
+        members = (f"{json.dumps(key)}: {_write(each)}" for key, each in value.items())
+        return "{" + ", ".join(members) + "}"
+    if isinstance(value, list):
+        return "[" + ", ".join(_write(each) for each in value) + "]"
+    return json.dumps(value, allow_nan=False)
+`,
+  },
+};
+
+/** Module variables, written under the imports. */
+export const variables: Readonly<Record<string, Helper>> = {
+  _Value: { imports: ['typing:TypeVar'], needs: [], text: '_Value = TypeVar("_Value")' },
+  _Choice: { imports: ['typing:TypeVar', 'enum:Enum'], needs: [], text: '_Choice = TypeVar("_Choice", bound=Enum)' },
+  _MISSING: { imports: [], needs: [], text: '_MISSING = object()' },
+};

@@ -1,0 +1,43 @@
+import type { TypeModel } from '../../core/model/types.js';
+import type { Bench, Language } from '../language.js';
+import { emitDataclasses, functionNames, moduleName } from './emit.js';
+
+/** Python: dataclasses with the standard library. */
+export const python: Language = {
+  name: 'python',
+  title: 'Python',
+  tools: [
+    {
+      name: 'python',
+      programs: ['python3', 'python'],
+      variable: 'SKEVO_PYTHON',
+      versionArguments: ['--version'],
+      versionPattern: /Python (\d+\.\d+\.\d+)/,
+      minimum: '3.9',
+      install: 'apt-get install python3',
+    },
+  ],
+  styles: [{ name: 'dataclass', summary: 'dataclasses, standard library only', emit: emitDataclasses, bench }],
+};
+
+function bench(model: TypeModel): Bench {
+  const module = moduleName(model);
+  const { decode, encode } = functionNames(model);
+  const program = `import sys
+from classes import ${module} as classes
+
+for line in sys.stdin.buffer:
+    try:
+        answer = classes.${encode}(classes.${decode}(line))
+    except Exception as error:
+        message = f"{type(error).__name__} {error}" if not isinstance(error, ValueError) else str(error)
+        answer = "!" + " ".join(message.split())
+    sys.stdout.buffer.write(answer.encode("utf-8", "backslashreplace") + b"\\n")
+    sys.stdout.buffer.flush()
+`;
+  return {
+    files: [{ path: 'skevo_bench.py', text: program }],
+    build: [],
+    run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
+  };
+}

@@ -1,0 +1,257 @@
+import type { RecordField, RecordType, Type, TypeModel } from '../../core/model/types.js';
+import type { Emitted, EmitOptions } from '../language.js';
+import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
+import { Emitter, signature } from './emit-interfaces.js';
+import { fitsDouble, inherited } from './names.js';
+import { braces, call, comment, documentation, quoted } from './source.js';
+
+/** Classes that class-transformer converts and class-validator validates. */
+export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
+  return new ClassEmitter(model, options).emit();
+}
+
+/**
+ * class-transformer converts scalars, records and lists of either by itself. Everything else (maps, unions,
+ * lists of lists, wide numbers, anything) is read by a function of this file through `convert`.
+ */
+class ClassEmitter extends Emitter {
+  private readonly imports = new Map<string, Set<string>>();
+  /** Whether objects with any key, or with a key that every object inherits, may occur. */
+  private readonly guarded: boolean;
+
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(model, options);
+    this.guarded = this.exact || model.records.some((record) => record.fields.some(({ key, type }) => isInherited(key) || hasMap(type))) || hasMap(model.root) || model.unions.some(({ arms }) => arms.some(hasMap));
+  }
+
+  emit(): Emitted {
+    const { model } = this;
+    const body = [
+      ...this.choices(),
+      ...model.records.map((record) => this.class(record)),
+      ...this.unionTypes(),
+      ...this.functions(),
+      ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
+    ];
+    if (this.used.has('instanceOf')) this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import('class-validator', 'validateSync');
+    if (this.used.has('firstError')) this.import('class-validator', 'ValidationError');
+    if (this.used.has('convert')) this.import('class-transformer', 'TransformFnParams');
+    if (this.used.has('IsConverted')) this.import('class-validator', 'ValidateBy');
+    return this.file([this.header(), this.importLines()], body);
+  }
+
+  private importLines(): Doc {
+    const from = [...this.imports].sort(([a], [b]) => (a < b ? -1 : 1));
+    return lines(
+      'import "reflect-metadata";',
+      ...from.map(([module, names]) => [
+        'import {',
+        group([indent([line, join([',', line], [...names].sort().map(importName)), ifBreak(',', '')]), line]),
+        `} from ${quoted(module)};`,
+      ]),
+    );
+  }
+
+  private import(module: string, ...names: string[]): this {
+    const set = this.imports.get(module) ?? new Set();
+    names.forEach((name) => set.add(name));
+    this.imports.set(module, set);
+    return this;
+  }
+
+  private class(record: RecordType): Doc {
+    const renamed = record.fields.filter(({ key }) => this.names.field(record, key) !== key);
+    const parts: Doc[] = [];
+    if (renamed.length > 0) {
+      parts.push(
+        lines(
+          ...comment(['The key in the JSON of each property that is called otherwise.']),
+          braces(
+            'static readonly keys: Readonly<Record<string, string>> = ',
+            renamed.map(({ key }) => [this.names.field(record, key), ': ', quoted(key), ',']),
+            ';',
+          ),
+        ),
+      );
+    }
+    for (const field of record.fields) parts.push(this.property(record, field));
+    const spaced = parts.flatMap((part, i) => (i === 0 ? [part] : ['', part]));
+    return lines(...documentation(record), braces(`export class ${this.names.type(record.name)} `, spaced));
+  }
+
+  private property(record: RecordType, field: RecordField): Doc {
+    const name = this.names.field(record, field.key);
+    const wire = guardedKey(field.key);
+    this.import('class-transformer', 'Expose');
+    const expose = wire === name ? '@Expose()' : call('@Expose', [`{ name: ${quoted(wire)} }`]);
+    const type = this.fieldType(field);
+    const optional = field.required ? '!:' : '?:';
+    return lines(...documentation(field), expose, ...this.presence(field), ...this.decorators(field, wire), `${name}${optional} ${type};`);
+  }
+
+  /** When a value is validated at all: absent and null pass where they are allowed. */
+  private presence(field: RecordField): Doc[] {
+    const nullable = field.nullable || field.type.kind === 'anything';
+    if (field.type.kind === 'anything' && field.required) return [];
+    if (!field.required && nullable) {
+      this.import('class-validator', 'IsOptional');
+      return ['@IsOptional()'];
+    }
+    if (field.required && !nullable) return [];
+    this.import('class-validator', 'ValidateIf');
+    return [`@ValidateIf((_, value) => value !== ${field.required ? 'null' : 'undefined'})`];
+  }
+
+  private decorators(field: RecordField, wire: string): Doc[] {
+    const { type } = field;
+    const items = type.kind === 'list' ? type.items : undefined;
+    const scalar = items ?? type;
+    const each = items === undefined ? '' : '{ each: true }';
+    const list = items === undefined ? [] : ['@IsArray()'];
+    if (scalar.kind === 'record') {
+      this.import('class-transformer', 'Type').import('class-validator', 'ValidateNested', 'IsInstance');
+      if (items !== undefined) this.import('class-validator', 'IsArray');
+      const name = this.names.type(scalar.name);
+      return [`@Type(() => ${name})`, ...list, call('@IsInstance', [name, ...(each ? [each] : [])]), `@ValidateNested(${each})`];
+    }
+    const check = this.scalarCheck(scalar, each);
+    if (check !== undefined) {
+      if (items !== undefined) this.import('class-validator', 'IsArray');
+      return [...list, check];
+    }
+    this.import('class-transformer', 'Transform');
+    const read = field.nullable && type.kind !== 'null' ? this.reader({ kind: 'nullable', of: type }) : this.reader(type);
+    this.use('convert');
+    this.use('IsConverted');
+    return [
+      call('@Transform', [call('convert', [quoted(wire), read]), '{ toClassOnly: true }']),
+      ...(this.needsToPlain(type) ? [`@Transform(({ value }) => ${this.use('toPlain')}(value), { toPlainOnly: true })`] : []),
+      '@IsConverted()',
+    ];
+  }
+
+  /** The decorator that checks a scalar which class-transformer may convert by itself. */
+  private scalarCheck(type: Type, each: string): Doc | undefined {
+    const decorator = (name: string, ...args: string[]): Doc => {
+      this.import('class-validator', name);
+      return call(`@${name}`, [...args, ...(each ? [each] : [])]);
+    };
+    switch (type.kind) {
+      case 'string':
+        return decorator('IsString');
+      case 'boolean':
+        return decorator('IsBoolean');
+      case 'integer':
+        return fitsDouble(type) ? decorator('IsInt') : undefined;
+      case 'number':
+        return fitsDouble(type) && !this.exact ? (each ? decorator('IsNumber', '{}') : decorator('IsNumber')) : undefined;
+      case 'choice':
+        return decorator('IsIn', this.names.choices(type.name));
+      default:
+        return undefined;
+    }
+  }
+
+  /** Whether class-transformer would damage a value of the type on the way out. */
+  private needsToPlain(type: Type): boolean {
+    switch (type.kind) {
+      case 'anything':
+      case 'map':
+        return true;
+      case 'number':
+        return type.exact;
+      case 'list':
+        return this.needsToPlain(type.items);
+      case 'nullable':
+        return this.needsToPlain(type.of);
+      case 'union':
+        return this.model.unions.find(({ name }) => name === type.name)!.arms.some((arm) => this.needsToPlain(arm));
+      default:
+        return false;
+    }
+  }
+
+  private functions(): Doc[] {
+    const { root } = this.model;
+    const type = this.typeText(root);
+    this.use('DecodeError');
+    const parse = this.guarded ? this.use('parsePlain') : 'JSON.parse';
+    const write = this.guarded ? this.use('writePlain') : 'JSON.stringify';
+    this.import('class-transformer', 'instanceToPlain');
+    const options = '{ excludeExtraneousValues: true, exposeUnsetFields: false }';
+    const payload = this.needsToPlain(root) ? `${this.use('toPlain')}(payload)` : 'payload';
+    return [
+      lines(
+        ...comment(['Decodes one payload from JSON text.', '@throws DecodeError, or SyntaxError when the text is not JSON']),
+        braces(['export ', signature(this.names.decode, 'text: string', type)], [
+          ['return ', call(this.reader(root), [`${parse}(text)`]), ';'],
+        ]),
+      ),
+      lines(
+        ...comment(['Encodes one payload as JSON text.']),
+        braces(['export ', signature(this.names.encode, `payload: ${type}`, 'string')], [
+          `const options = ${options};`,
+          ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
+        ]),
+      ),
+    ];
+  }
+
+  protected override reader(type: Type): string {
+    switch (type.kind) {
+      case 'anything':
+        return this.use('fromPlain');
+      case 'null':
+        return this.use('asNull');
+      case 'boolean':
+        return this.use('asBoolean');
+      case 'string':
+        return this.use('asString');
+      case 'integer':
+        return this.use(fitsDouble(type) ? 'asInteger' : 'asBigInt');
+      case 'number':
+        if (type.exact) return this.use('asPlainDecimal');
+        return this.use(this.exact ? 'asPlainNumber' : 'asNumber');
+      case 'list':
+        return `${this.use('listOf')}(${this.reader(type.items)})`;
+      case 'map':
+        return `${this.use('plainMapOf')}(${this.reader(type.values)})`;
+      case 'choice':
+        return `${this.use('oneOf')}(${this.names.choices(type.name)})`;
+      case 'record':
+        return `${this.use('instanceOf')}(${this.names.type(type.name)})`;
+      case 'union':
+        return `read${this.names.type(type.name)}`;
+      case 'nullable':
+        return type.of.kind === 'anything' ? this.use('fromPlain') : `${this.use('orNull')}(${this.reader(type.of)})`;
+    }
+  }
+}
+
+/** Names that are only types must say so, or a compiler that looks at one file at a time keeps the import. */
+function importName(name: string): string {
+  return ['ClassConstructor', 'TransformFnParams', 'ValidationError'].includes(name) ? `type ${name}` : name;
+}
+
+function isInherited(key: string): boolean {
+  return inherited.includes(key.replace(/^\0+/, ''));
+}
+
+/** The key as `guardKey` of the generated file makes it. */
+function guardedKey(key: string): string {
+  return isInherited(key) ? `\0${key}` : key;
+}
+
+function hasMap(type: Type): boolean {
+  switch (type.kind) {
+    case 'map':
+    case 'anything':
+      return true;
+    case 'list':
+      return hasMap(type.items);
+    case 'nullable':
+      return hasMap(type.of);
+    default:
+      return false;
+  }
+}

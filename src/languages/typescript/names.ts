@@ -1,0 +1,89 @@
+import type { RecordType, Type, TypeModel } from '../../core/model/types.js';
+import { typesIn } from '../../core/model/types.js';
+import { allocate, camelCase, identifier, kebabCase, pascalCasing } from '../kit/names.js';
+
+const keywords =
+  'break case catch class const continue debugger default delete do else enum export extends false finally for function if import in instanceof new null return super switch this throw true try typeof var void while with as implements interface let package private protected public static yield any boolean constructor declare get module require number set string symbol type from of async await never object unknown bigint undefined';
+
+const reservedTypes = new Set([
+  ...keywords.split(' '),
+  ...'Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Readonly Partial Required Pick Omit Exclude Extract Buffer'.split(
+    ' ',
+  ),
+  ...'DecodeError Decimal ClassConstructor Expose Transform Type TransformFnParams ValidationError ValidateBy ValidateIf ValidateNested IsConverted'.split(
+    ' ',
+  ),
+  ...'IsString IsBoolean IsInt IsNumber IsArray IsIn IsInstance IsOptional'.split(' '),
+]);
+
+/** Every object has these already. */
+export const inherited = Object.getOwnPropertyNames(Object.prototype);
+
+const reservedFields = new Set([...inherited, 'then']);
+
+/** The identifiers of one generated file. */
+export class Names {
+  readonly types: ReadonlyMap<string, string>;
+  readonly fields: ReadonlyMap<string, ReadonlyMap<string, string>>;
+
+  constructor(private readonly model: TypeModel) {
+    this.types = allocate(
+      [...model.records, ...model.choices, ...model.unions].map(({ name }) => name),
+      pascalCasing,
+      reservedTypes,
+    );
+    this.fields = new Map(model.records.map((record) => [record.name, fieldNames(record)]));
+  }
+
+  type(name: string): string {
+    return this.types.get(name)!;
+  }
+
+  field(record: RecordType, key: string): string {
+    return this.fields.get(record.name)!.get(key)!;
+  }
+
+  /** The list of a choice's values: `berthKinds`. */
+  choices(name: string): string {
+    return `${identifier(this.type(name), camelCase)}Values`;
+  }
+
+  get file(): string {
+    return `${identifier(this.model.name, kebabCase)}.ts`;
+  }
+
+  get decode(): string {
+    return `decode${identifier(this.model.name, pascalCasing)}`;
+  }
+
+  get encode(): string {
+    return `encode${identifier(this.model.name, pascalCasing)}`;
+  }
+}
+
+function fieldNames(record: RecordType): Map<string, string> {
+  return allocate(
+    record.fields.map(({ key }) => key),
+    camelCase,
+    reservedFields,
+  );
+}
+
+/** Whether a double carries every value of the type. */
+export function fitsDouble(type: Type): boolean {
+  switch (type.kind) {
+    case 'anything':
+      return false;
+    case 'number':
+      return !type.exact;
+    case 'integer':
+      return type.width === 'int32' || type.width === 'double-int';
+    default:
+      return true;
+  }
+}
+
+/** Whether JSON.parse and JSON.stringify would lose digits that the model keeps. */
+export function needsExact(model: TypeModel): boolean {
+  return [...typesIn(model)].some((type) => !fitsDouble(type));
+}

@@ -1,0 +1,110 @@
+import type { Documented, Type } from '../../core/model/types.js';
+import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
+import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+
+/** The usual formatter's line width. */
+export const width = 80;
+
+/** A string literal in the quotes that the usual formatter prefers. */
+export function quoted(text: string): string {
+  const doubles = text.split('"').length;
+  const singles = text.split("'").length;
+  return literal(text, {
+    quote: doubles > singles ? "'" : '"',
+    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', '\b': '\\b', '\f': '\\f' },
+    unit: (code) => `\\u${hex(code, 4)}`,
+  });
+}
+
+/** A property name of an object literal; `__proto__` must be computed, or it would set the prototype. */
+export function propertyName(key: string): string {
+  if (key === '__proto__') return '["__proto__"]';
+  return /^[A-Za-z_$][A-Za-z0-9_$]*$/.test(key) ? key : quoted(key);
+}
+
+export function call(callee: Doc, args: readonly Doc[]): Doc {
+  return [callee, '(', group([indent([softline, join([',', line], [...args]), ifBreak(',', '')]), softline]), ')'];
+}
+
+/** A block in braces, its parts one below another. */
+export function braces(head: Doc, parts: readonly Doc[], tail = ''): Doc {
+  return parts.length === 0 ? [head, '{}', tail] : [head, '{', indentLines(parts), lineBreak, '}', tail];
+}
+
+export const lineBreak: Doc = lines('', '');
+
+export function indentLines(parts: readonly Doc[]): Doc {
+  return indent([lineBreak, lines(...parts)]);
+}
+
+/** `A | B`, or one below another with a leading bar. */
+export function alternatives(arms: readonly Doc[]): Doc {
+  return arms.length === 1
+    ? [' ', arms[0]!]
+    : group(indent([line, ifBreak('| ', ''), join([line, '| '], [...arms])]));
+}
+
+/** A documentation comment, or nothing. */
+export function documentation(documented: Documented, extra: readonly string[] = []): Doc[] {
+  const prose = proseOf(documented);
+  return comment([
+    ...(prose === undefined ? [] : proseLines(prose, width - 8)),
+    ...extra,
+    ...(documented.deprecated ? ['@deprecated'] : []),
+  ]);
+}
+
+export function comment(text: readonly string[]): Doc[] {
+  const safe = text.map((each) => each.replace(/\*\//g, '* /'));
+  if (safe.length === 0) return [];
+  if (safe.length === 1) return [`/** ${safe[0]} */`];
+  return [lines('/**', ...safe.map((each) => (each === '' ? ' *' : ` * ${each}`)), ' */')];
+}
+
+/** What an error says was expected instead. */
+export function expected(type: Type): string {
+  switch (type.kind) {
+    case 'boolean':
+      return 'true or false';
+    case 'string':
+    case 'choice':
+      return 'a string';
+    case 'integer':
+      return 'an integer';
+    case 'number':
+      return 'a number';
+    case 'list':
+      return 'a list';
+    default:
+      return 'an object';
+  }
+}
+
+/** The alternatives of a test of parsed JSON for the JSON type of a union's arm. */
+export function testsFor(type: Type, value: string, exactNumbers: readonly string[]): string[] {
+  switch (type.kind) {
+    case 'boolean':
+      return [`typeof ${value} === "boolean"`];
+    case 'string':
+    case 'choice':
+      return [`typeof ${value} === "string"`];
+    case 'integer':
+    case 'number':
+      return [`typeof ${value} === "number"`, ...exactNumbers];
+    case 'list':
+      return [`Array.isArray(${value})`];
+    default:
+      return [`typeof ${value} === "object" && ${value} !== null`];
+  }
+}
+
+/** `if (a || b) { ... }` */
+export function ifAny(tests: readonly string[], body: Doc): Doc {
+  return braces(['if (', group([indent([softline, join([' ||', line], [...tests])]), softline]), ') '], [body]);
+}
+
+/** `key: value,` where the value is `guard && value` when there is a guard. */
+export function property(name: Doc, value: Doc, guard?: string): Doc {
+  if (guard === undefined) return [name, ': ', value, ','];
+  return [name, ':', group(indent([line, guard, ' &&', line, value])), ','];
+}

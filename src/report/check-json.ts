@@ -1,0 +1,45 @@
+import { json, type JsonValue } from '../core/json/value.js';
+import type { Finding } from '../core/roundtrip/finding.js';
+import type { CheckResult } from './check.js';
+
+/** The outcome of a check as one JSON document. */
+export function checkToJson(result: CheckResult): JsonValue {
+  const text = (value: string | undefined) => (value === undefined ? undefined : json.string(value));
+  const finding = (each: Finding) =>
+    json.object([
+      ['kind', json.string(each.kind)],
+      ['severity', json.string(each.severity)],
+      ['pointer', json.string(each.pointer)],
+      ['payload', json.string(each.payload)],
+      ['line', json.number(each.line)],
+      ['column', json.number(each.column)],
+      ['before', each.before],
+      ['after', each.after],
+      ['type', text(each.type)],
+      ['field', text(each.field)],
+      ['cause', json.string(each.cause)],
+    ]);
+  return json.object([
+    ['payloads', json.number(result.payloads)],
+    [
+      'languages',
+      json.list(
+        result.languages.map((each) =>
+          json.object([
+            ['language', json.string(each.language)],
+            ['style', json.string(each.style)],
+            ['state', json.string(each.state)],
+            ['reason', text(each.reason)],
+            ['returned', json.number(each.returned)],
+            ['seconds', json.number(each.seconds.toFixed(3))],
+            ['findings', json.list(each.findings.map(finding))],
+          ]),
+        ),
+      ),
+    ],
+    [
+      'unproven',
+      json.list(result.unproven.map(({ pointer, state }) => json.object([['pointer', json.string(pointer)], ['state', json.string(state)]]))),
+    ],
+  ]);
+}

@@ -1,0 +1,54 @@
+import Table from 'cli-table3';
+import stringWidth from 'string-width';
+import { shorten } from './text.js';
+
+export interface Column {
+  readonly title: string;
+  readonly align?: 'left' | 'right';
+  /** The column is left out when the table would not fit, the highest number first. */
+  readonly spare?: number;
+  /** Cells may be cut to this width when the table would not fit. */
+  readonly least?: number;
+}
+
+const gap = 2;
+
+/** Rows in columns without rules, at most `width` wide where columns can be cut or left out. */
+export function table(columns: readonly Column[], rows: readonly (readonly string[])[], width: number, head: (text: string) => string): string {
+  let shown = columns.map((column, i) => ({ column, i }));
+  const natural = (i: number) => Math.max(stringWidth(columns[i]!.title), ...rows.map((row) => stringWidth(row[i] ?? '')));
+  const least = (i: number) => Math.min(natural(i), columns[i]!.least ?? Infinity);
+  const total = (measure: (i: number) => number) => shown.reduce((sum, { i }) => sum + measure(i) + gap, -gap);
+  while (total(least) > width) {
+    const spare = shown.filter(({ column }) => column.spare !== undefined).sort((a, b) => b.column.spare! - a.column.spare!)[0];
+    if (spare === undefined) break;
+    shown = shown.filter((each) => each !== spare);
+  }
+  let excess = total(natural) - width;
+  const widths = shown.map(({ i }) => {
+    const cut = Math.max(0, Math.min(excess, natural(i) - least(i)));
+    excess -= cut;
+    return natural(i) - cut;
+  });
+  // Cells are padded here, so that a right-aligned one keeps its distance from the next column too.
+  const cell = (text: string, k: number): string => {
+    const space = ' '.repeat(Math.max(0, widths[k]! - stringWidth(text)));
+    const padded = shown[k]!.column.align === 'right' ? space + text : text + space;
+    return k === shown.length - 1 ? padded : padded + ' '.repeat(gap);
+  };
+  const printed = new Table({
+    head: columns.every(({ title }) => title === '') ? [] : shown.map(({ column }, k) => cell(head(column.title), k)),
+    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
+    chars: Object.fromEntries(rules.map((part) => [part, ''])),
+  });
+  rows.forEach((row) => printed.push(shown.map(({ i }, k) => cell(shorten(row[i] ?? '', widths[k]!), k))));
+  return printed
+    .toString()
+    .split('\n')
+    .map((line) => line.replace(/\s+$/, ''))
+    .join('\n');
+}
+
+const rules = ['top', 'top-mid', 'top-left', 'top-right', 'bottom', 'bottom-mid', 'bottom-left', 'bottom-right'].concat(
+  ['left', 'left-mid', 'mid', 'mid-mid', 'right', 'right-mid', 'middle'],
+);

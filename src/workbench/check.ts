@@ -1,0 +1,116 @@
+import { execa } from 'execa';
+import { mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import type { TypeModel } from '../core/model/types.js';
+import type { Finding } from '../core/roundtrip/finding.js';
+import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
+import { lineOf, type Payload } from '../core/roundtrip/payload.js';
+import { ModelIndex } from '../core/roundtrip/trace.js';
+import type { Emitted, Language, Style } from '../languages/language.js';
+import { exchange, type Limits, type Program } from './exchange.js';
+import { linkPackages, removeTemporary, temporaryFolder, writeFiles } from './folder.js';
+import { findToolchain, type FoundTool } from './toolchain.js';
+
+/** What became of one language, or of a user's own program. */
+export interface LanguageResult {
+  readonly language: string;
+  readonly style: string;
+  readonly state: 'checked' | 'not-run' | 'failed';
+  /** Why it was not run or failed. */
+  readonly reason?: string;
+  /** Payloads that came back, whole or not. */
+  readonly returned: number;
+  readonly seconds: number;
+  readonly findings: readonly Finding[];
+}
+
+export interface CheckOptions {
+  readonly strict: boolean;
+  readonly limits: Limits;
+  /** Keep the bench in this folder. */
+  readonly keep?: string;
+  /** Told of how many payloads have been answered. */
+  readonly progress?: (answered: number) => void;
+}
+
+/** Sources are put here in a bench, so that their names cannot hide a module of the language. */
+export const sourceFolder = 'classes';
+
+/**
+ * Generates, builds and runs one style of a language, and compares every payload with what comes back.
+ * A missing toolchain gives `not-run`, a failing compiler `failed` with its words.
+ */
+export async function checkStyle(language: Language, style: Style, model: TypeModel, origin: string, payloads: readonly Payload[], options: CheckOptions): Promise<LanguageResult> {
+  const started = performance.now();
+  const result = (rest: Pick<LanguageResult, 'state'> & Partial<LanguageResult>): LanguageResult => ({
+    language: language.name,
+    style: style.name,
+    returned: 0,
+    findings: [],
+    seconds: (performance.now() - started) / 1000,
+    ...rest,
+  });
+  const toolchain = await findToolchain(language);
+  if (toolchain.state === 'missing') {
+    return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
+  }
+  const emitted = style.emit(model, { origin });
+  const folder = options.keep === undefined ? temporaryFolder() : join(options.keep, `${language.name}-${style.name}`);
+  try {
+    const built = await build(folder, emitted, style, model, toolchain.tools);
+    if (typeof built === 'string') return result({ state: 'failed', reason: built });
+    const answers = await exchange(built, payloads.map(lineOf), options.limits, options.progress);
+    const judged = judgeAll(payloads, answers, { strict: options.strict, index: new ModelIndex(model), names: emitted.names });
+    return result({ state: 'checked', ...judged });
+  } finally {
+    if (options.keep === undefined) removeTemporary(folder);
+  }
+}
+
+/** Runs a user's own program over the same protocol. */
+export async function checkProgram(command: string, model: TypeModel | undefined, payloads: readonly Payload[], options: CheckOptions): Promise<LanguageResult> {
+  const started = performance.now();
+  const program: Program = { file: command, arguments: [], folder: process.cwd(), environment: process.env, shell: true };
+  const answers = await exchange(program, payloads.map(lineOf), options.limits, options.progress);
+  const index = model === undefined ? undefined : new ModelIndex(model);
+  const judged = judgeAll(payloads, answers, { strict: options.strict, index });
+  return { language: 'program', style: command, state: 'checked', seconds: (performance.now() - started) / 1000, ...judged };
+}
+
+function judgeAll(payloads: readonly Payload[], answers: readonly Answer[], options: JudgeOptions): Pick<LanguageResult, 'returned' | 'findings'> {
+  const aligned = alignAnswers(payloads, answers);
+  const findings = payloads.flatMap((payload, i) => judge(payload, aligned[i]!, options));
+  const last = payloads[payloads.length - 1];
+  if (aligned.length > payloads.length && last !== undefined) {
+    const extra = aligned.length - payloads.length;
+    findings.push(...judge(last, { kind: 'crashed', message: `the program gave ${extra} more answers than there were payloads` }, options));
+  }
+  return { returned: aligned.slice(0, payloads.length).filter(({ kind }) => kind === 'returned').length, findings };
+}
+
+/** The program of a bench, or the words of the compiler that refused it. */
+async function build(folder: string, emitted: Emitted, style: Style, model: TypeModel, tools: ReadonlyMap<string, FoundTool>): Promise<Program | string> {
+  const bench = style.bench(model);
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  writeFiles(
+    folder,
+    emitted.files.map(({ path, text }) => ({ path: `${sourceFolder}/${path}`, text })),
+  );
+  writeFiles(folder, bench.files);
+  linkPackages(folder, bench.packages ?? []);
+  const environment = cleanEnvironment(folder);
+  for (const step of bench.build) {
+    const tool = tools.get(step.tool)!;
+    const run = await execa(tool.file, [...tool.prefix, ...step.arguments], { cwd: folder, env: environment, extendEnv: false, reject: false, all: true, timeout: 300_000 });
+    if (run.exitCode !== 0) return `${step.tool} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
+  }
+  const tool = tools.get(bench.run.tool)!;
+  return { file: tool.file, arguments: [...tool.prefix, ...bench.run.arguments], folder, environment };
+}
+
+/** What a compiler or a generated program needs of the environment, and none of its secrets. */
+function cleanEnvironment(folder: string): Record<string, string | undefined> {
+  const { PATH, HOME, SystemRoot } = process.env;
+  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: folder };
+}

@@ -1,0 +1,113 @@
+import { execa } from 'execa';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { delimiter, dirname, join } from 'node:path';
+import type { Language, Tool } from '../languages/language.js';
+
+/** A program that was found, with what must stand before its own arguments. */
+export interface FoundTool {
+  readonly file: string;
+  readonly prefix: readonly string[];
+  readonly version: string;
+}
+
+export type Toolchain =
+  | { readonly state: 'ready'; readonly tools: ReadonlyMap<string, FoundTool> }
+  | { readonly state: 'missing'; readonly reason: string; readonly install: string };
+
+const known = new Map<string, Promise<Toolchain>>();
+
+/** Looks for the programs that a language's bench needs; once per process. */
+export function findToolchain(language: Language): Promise<Toolchain> {
+  let found = known.get(language.name);
+  if (found === undefined) {
+    found = findTools(language);
+    known.set(language.name, found);
+  }
+  return found;
+}
+
+async function findTools(language: Language): Promise<Toolchain> {
+  const tools = new Map<string, FoundTool>();
+  for (const tool of language.tools) {
+    const place = locate(tool);
+    if (place === undefined) {
+      const chosen = process.env[tool.variable];
+      const reason = chosen === undefined ? `${tool.name} is not installed` : `${tool.variable} names ${chosen}, which is not there`;
+      return { state: 'missing', reason, install: tool.install };
+    }
+    const version = await versionOf(tool, place);
+    if (version === undefined) {
+      return { state: 'missing', reason: `${place.file} does not tell its version`, install: tool.install };
+    }
+    if (isOlder(version, tool.minimum)) {
+      return { state: 'missing', reason: `${tool.name} ${version} is older than ${tool.minimum}`, install: tool.install };
+    }
+    tools.set(tool.name, { ...place, version });
+  }
+  return { state: 'ready', tools };
+}
+
+function locate(tool: Tool): Omit<FoundTool, 'version'> | undefined {
+  const chosen = process.env[tool.variable];
+  if (chosen !== undefined && chosen !== '') {
+    const file = isFile(chosen) ? chosen : inPath(chosen);
+    return file === undefined ? undefined : runnable(file);
+  }
+  if (tool.bundled !== undefined) {
+    const file = join(packageFolder(tool.bundled.package), tool.bundled.path);
+    return existsSync(file) ? runnable(file) : undefined;
+  }
+  for (const program of tool.programs ?? []) {
+    const file = inPath(program);
+    if (file !== undefined) return { file, prefix: [] };
+  }
+  return undefined;
+}
+
+/** The folder of an npm package that Skevo depends on. */
+export function packageFolder(name: string): string {
+  const { resolve } = createRequire(import.meta.url);
+  try {
+    return dirname(resolve(`${name}/package.json`));
+  } catch {
+    // Some packages export no more than their code.
+    const main = resolve(name);
+    return main.slice(0, main.lastIndexOf(join('node_modules', name)) + join('node_modules', name).length);
+  }
+}
+
+/** A script for Node is run by this Node. */
+function runnable(file: string): Omit<FoundTool, 'version'> {
+  const isScript = /\.[cm]?js$/.test(file) || readFileSync(file).subarray(0, 64).toString('latin1').startsWith('#!/usr/bin/env node');
+  return isScript ? { file: process.execPath, prefix: [file] } : { file, prefix: [] };
+}
+
+function inPath(program: string): string | undefined {
+  const suffixes = process.platform === 'win32' ? ['.exe', '.cmd', ''] : [''];
+  for (const folder of (process.env['PATH'] ?? '').split(delimiter)) {
+    for (const suffix of suffixes) {
+      const file = join(folder, program + suffix);
+      if (folder !== '' && isFile(file)) return file;
+    }
+  }
+  return undefined;
+}
+
+function isFile(path: string): boolean {
+  return statSync(path, { throwIfNoEntry: false })?.isFile() ?? false;
+}
+
+async function versionOf(tool: Tool, place: Omit<FoundTool, 'version'>): Promise<string | undefined> {
+  const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], { reject: false, timeout: 20_000, all: true });
+  return tool.versionPattern.exec(run.all ?? '')?.[1];
+}
+
+function isOlder(version: string, minimum: string): boolean {
+  const have = version.split('.').map(Number);
+  const need = minimum.split('.').map(Number);
+  for (let i = 0; i < need.length; i++) {
+    if ((have[i] ?? 0) !== need[i]) return (have[i] ?? 0) < need[i]!;
+  }
+  return false;
+}
