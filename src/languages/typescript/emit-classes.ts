@@ -16,12 +16,12 @@ export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
  */
 class ClassEmitter extends Emitter {
   private readonly imports = new Map<string, Set<string>>();
-  /** Whether objects with any key, or with a key that every object inherits, may occur. */
+  /** Whether objects with any key, or with a key that class-transformer mistakes, may occur. */
   private readonly guarded: boolean;
 
   constructor(model: TypeModel, options: EmitOptions) {
     super(model, options);
-    this.guarded = this.exact || model.records.some((record) => record.fields.some(({ key, type }) => isInherited(key) || hasMap(type))) || hasMap(model.root) || model.unions.some(({ arms }) => arms.some(hasMap));
+    this.guarded = this.exact || model.records.some((record) => record.fields.some(({ key, type }) => isFragile(key) || hasMap(type))) || hasMap(model.root) || model.unions.some(({ arms }) => arms.some(hasMap));
   }
 
   emit(): Emitted {
@@ -109,10 +109,9 @@ class ClassEmitter extends Emitter {
     const each = items === undefined ? '' : '{ each: true }';
     const list = items === undefined ? [] : ['@IsArray()'];
     if (scalar.kind === 'record') {
-      this.import('class-transformer', 'Type').import('class-validator', 'ValidateNested', 'IsInstance');
-      if (items !== undefined) this.import('class-validator', 'IsArray');
-      const name = this.names.type(scalar.name);
-      return [`@Type(() => ${name})`, ...list, call('@IsInstance', [name, ...(each ? [each] : [])]), `@ValidateNested(${each})`];
+      const shape = items === undefined ? 'IsObject' : 'IsArray';
+      this.import('class-transformer', 'Type').import('class-validator', 'ValidateNested', shape);
+      return [`@Type(() => ${this.names.type(scalar.name)})`, `@${shape}()`, `@ValidateNested(${each})`];
     }
     const check = this.scalarCheck(scalar, each);
     if (check !== undefined) {
@@ -219,7 +218,7 @@ class ClassEmitter extends Emitter {
       case 'choice':
         return `${this.use('oneOf')}(${this.names.choices(type.name)})`;
       case 'record':
-        return `${this.use('instanceOf')}(${this.names.type(type.name)})`;
+        return `${this.use('instanceOf')}(() => ${this.names.type(type.name)})`;
       case 'union':
         return `read${this.names.type(type.name)}`;
       case 'nullable':
@@ -233,13 +232,15 @@ function importName(name: string): string {
   return ['ClassConstructor', 'TransformFnParams', 'ValidationError'].includes(name) ? `type ${name}` : name;
 }
 
-function isInherited(key: string): boolean {
-  return inherited.includes(key.replace(/^\0+/, ''));
+/** As in the generated file. */
+function isFragile(key: string): boolean {
+  const bare = key.replace(/^\0+/, '');
+  return bare === '' || inherited.includes(bare);
 }
 
 /** The key as `guardKey` of the generated file makes it. */
 function guardedKey(key: string): string {
-  return isInherited(key) ? `\0${key}` : key;
+  return isFragile(key) ? `\0${key}` : key;
 }
 
 function hasMap(type: Type): boolean {

@@ -52,7 +52,8 @@ export class Decimal {
   if (value === undefined) return "nothing";
   if (Array.isArray(value)) return "a list";
   if (typeof value === "object" && value !== null) return "an object";
-  const text = typeof value === "string" ? JSON.stringify(value) : String(value);
+  const text =
+    typeof value === "string" ? JSON.stringify(value) : String(value);
   return text.length <= 40 ? text : \`\${text.slice(0, 39)}…\`;
 }
 `,
@@ -208,7 +209,9 @@ export class Decimal {
   key: string,
   read: (value: unknown) => T,
 ): T | undefined {
-  return Object.hasOwn(fields, key) ? at(key, () => read(fields[key])) : undefined;
+  return Object.hasOwn(fields, key)
+    ? at(key, () => read(fields[key]))
+    : undefined;
 }
 `,
   },
@@ -265,7 +268,9 @@ function writeExact(value: unknown): string {
   if (value instanceof Decimal) return value.text;
   if (Array.isArray(value)) return \`[\${value.map(writeExact).join(",")}]\`;
   if (typeof value !== "object" || value === null) return JSON.stringify(value);
-  const members = Object.entries(value).filter(([, item]) => item !== undefined);
+  const members = Object.entries(value).filter(
+    ([, item]) => item !== undefined,
+  );
   return \`{\${members
     .map(([key, item]) => \`\${JSON.stringify(key)}:\${writeExact(item)}\`)
     .join(",")}}\`;
@@ -305,9 +310,13 @@ function writePlain(value: unknown): string {
   if (typeof value === "symbol") return value.description ?? "null";
   if (Array.isArray(value)) return \`[\${value.map(writePlain).join(",")}]\`;
   if (typeof value !== "object" || value === null) return JSON.stringify(value);
-  const members = Object.entries(value).filter(([, item]) => item !== undefined);
+  const members = Object.entries(value).filter(
+    ([, item]) => item !== undefined,
+  );
   return \`{\${members
-    .map(([key, item]) => \`\${JSON.stringify(unguardKey(key))}:\${writePlain(item)}\`)
+    .map(
+      ([key, item]) => \`\${JSON.stringify(unguardKey(key))}:\${writePlain(item)}\`,
+    )
     .join(",")}}\`;
 }
 `,
@@ -334,24 +343,34 @@ function fromPlain(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(fromPlain);
   if (typeof value !== "object" || value === null) return value;
   return Object.fromEntries(
-    Object.entries(value).map(([key, item]) => [unguardKey(key), fromPlain(item)]),
+    Object.entries(value).map(([key, item]) => [
+      unguardKey(key),
+      fromPlain(item),
+    ]),
   );
 }
 `,
   },
   guardKey: {
-    needs: [],
+    needs: ['isFragile'],
     text: `function guardKey(key: string): string {
-  return key.replace(/^\\0+/, "") in Object.prototype ? \`\\0\${key}\` : key;
+  return isFragile(key) ? \`\\0\${key}\` : key;
 }
 `,
   },
   unguardKey: {
-    needs: [],
+    needs: ['isFragile'],
     text: `function unguardKey(key: string): string {
-  return key.startsWith("\\0") && key.replace(/^\\0+/, "") in Object.prototype
-    ? key.slice(1)
-    : key;
+  return key.startsWith("\\0") && isFragile(key) ? key.slice(1) : key;
+}
+`,
+  },
+  isFragile: {
+    needs: [],
+    text: `/** Whether class-transformer would pass over a key, or find it on every object. */
+function isFragile(key: string): boolean {
+  const bare = key.replace(/^\\0+/, "");
+  return bare === "" || bare in Object.prototype;
 }
 `,
   },
@@ -401,9 +420,9 @@ function fromPlain(value: unknown): unknown {
   },
   instanceOf: {
     needs: ['asObject', 'firstError'],
-    text: `function instanceOf<T extends object>(type: ClassConstructor<T>) {
+    text: `function instanceOf<T extends object>(type: () => ClassConstructor<T>) {
   return (value: unknown): T => {
-    const instance = plainToInstance(type, asObject(value), {
+    const instance = plainToInstance(type(), asObject(value), {
       excludeExtraneousValues: true,
       exposeUnsetFields: false,
     });
@@ -419,10 +438,14 @@ function fromPlain(value: unknown): unknown {
   firstError: {
     needs: ['DecodeError'],
     text: `/** The first failed validation, with its place in the JSON. */
-function firstError(errors: readonly ValidationError[]): DecodeError | undefined {
+function firstError(
+  errors: readonly ValidationError[],
+): DecodeError | undefined {
   const [error] = errors;
   if (error === undefined) return undefined;
-  const { keys } = error.target?.constructor as { keys?: Record<string, string> };
+  const { keys } = error.target?.constructor as {
+    keys?: Record<string, string>;
+  };
   const key = keys?.[error.property] ?? error.property;
   const inner = firstError(error.children ?? []);
   if (inner !== undefined) return inner.within(key);
@@ -455,7 +478,8 @@ function convert(key: string, read: (value: unknown) => unknown) {
     text: `function IsConverted(): PropertyDecorator {
   return ValidateBy({
     name: "a value",
-    validator: (value) => value !== undefined && !(value instanceof DecodeError),
+    validator: (value: unknown) =>
+      value !== undefined && !(value instanceof DecodeError),
   });
 }
 `,

@@ -13,7 +13,7 @@ const reservedTypes = new Set([
   ...'DecodeError Decimal ClassConstructor Expose Transform Type TransformFnParams ValidationError ValidateBy ValidateIf ValidateNested IsConverted'.split(
     ' ',
   ),
-  ...'IsString IsBoolean IsInt IsNumber IsArray IsIn IsInstance IsOptional'.split(' '),
+  ...'IsString IsBoolean IsInt IsNumber IsArray IsIn IsObject IsOptional'.split(' '),
 ]);
 
 /** Every object has these already. */
