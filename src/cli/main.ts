@@ -6,12 +6,17 @@ import { exitCode } from './exit.js';
 import { renderError, say } from './print.js';
 import { version } from './version.js';
 
-/** Runs one command line and sets the exit code; never throws. */
+/** Runs the process: one command line, with pipes and signals looked after. */
 export async function main(args: readonly string[]): Promise<void> {
   // A reader that has seen enough closes the pipe; that is no error.
   process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? exitCode.clean : exitCode.unusable));
   process.on('SIGINT', () => process.exit(exitCode.interrupted));
   process.on('SIGTERM', () => process.exit(143));
+  await runCommandLine(args);
+}
+
+/** Runs one command line and sets the exit code; never throws. */
+export async function runCommandLine(args: readonly string[]): Promise<void> {
   const debug = args.includes('--debug');
   try {
     await parser(args).parseAsync();

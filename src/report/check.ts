@@ -1,5 +1,6 @@
 import { findingKinds, type Finding } from '../core/roundtrip/finding.js';
-import { writeJson } from '../core/json/write.js';
+import { parsePointer } from '../core/json/pointer.js';
+import { quote, writeJson } from '../core/json/write.js';
 import type { JsonValue } from '../core/json/value.js';
 import type { Unproven } from '../core/roundtrip/unproven.js';
 import type { LanguageResult } from '../workbench/check.js';
@@ -60,21 +61,42 @@ function details(result: LanguageResult, terminal: Terminal): string[] {
     return [`${colours.strong(`${who}: ${result.state === 'failed' ? 'failed' : 'not run'}`)}\n  ${(result.reason ?? '').split('\n').join('\n  ')}`];
   }
   if (result.findings.length === 0) return [];
-  const groups = new Map<string, Finding[]>();
-  for (const finding of result.findings) {
-    const key = `${finding.kind}\n${finding.place}\n${finding.cause}`;
-    groups.set(key, [...(groups.get(key) ?? []), finding]);
-  }
+  const losses = grouped(
+    result.findings.filter(({ severity }) => severity === 'loss'),
+    ({ kind, place, cause }) => `${kind}\n${place}\n${cause}`,
+  ).sort(([a], [b]) => findingKinds.indexOf(a.kind) - findingKinds.indexOf(b.kind));
+  const notes = grouped(
+    result.findings.filter(({ severity }) => severity === 'note'),
+    ({ cause }) => cause,
+  );
   return [
-    [
-      colours.strong(who),
-      ...[...groups.values()].map((group) => renderGroup(group, terminal)),
-    ].join('\n'),
+    [colours.strong(who), ...losses.map((group) => renderGroup(group, terminal)), ...notes.map((group) => renderNotes(group, terminal))].join('\n'),
   ];
 }
 
-function renderGroup(group: readonly Finding[], { width, colours }: Terminal): string {
-  const [first] = group as [Finding];
+type Group = readonly [Finding, ...Finding[]];
+
+function grouped(findings: readonly Finding[], key: (finding: Finding) => string): Group[] {
+  const groups = new Map<string, [Finding, ...Finding[]]>();
+  for (const finding of findings) {
+    const group = groups.get(key(finding));
+    if (group === undefined) groups.set(key(finding), [finding]);
+    else group.push(finding);
+  }
+  return [...groups.values()];
+}
+
+/** Notes of one cause in one line, with the first of them. */
+function renderNotes(group: Group, { width, colours }: Terminal): string {
+  const [first] = group;
+  const at = `${first.payload}:${first.line}:${first.column}`;
+  const times = group.length === 1 ? '1 value' : `${group.length} values`;
+  const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
+  return shorten(`  ${colours.warn(first.kind.padEnd(9))} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`, width);
+}
+
+function renderGroup(group: Group, { width, colours }: Terminal): string {
+  const [first] = group;
   const paint = first.severity === 'loss' ? colours.bad : colours.warn;
   const inCode = first.type === undefined ? '' : `  ${colours.faint(first.field === undefined ? first.type : `${first.type}.${first.field}`)}`;
   const times = group.length === 1 ? '' : colours.faint(`  ${group.length} times`);
@@ -82,10 +104,17 @@ function renderGroup(group: readonly Finding[], { width, colours }: Terminal): s
   for (const finding of group.slice(0, examplesShown)) {
     const place = `${finding.payload}:${finding.line}:${finding.column}`;
     const room = Math.max(12, Math.floor((width - place.length - 26) / 2));
-    const change = finding.before === undefined && finding.after === undefined ? '' : `  ${excerpt(finding.before, room)} ${colours.faint('->')} ${excerpt(finding.after, room)}`;
+    const change = finding.before === undefined && finding.after === undefined ? '' : `  ${changeOf(finding, room, colours.faint('->'))}`;
     lines.push(`            ${colours.faint(place)}${change}`);
   }
   return lines.join('\n');
+}
+
+/** Before and after; for a renamed field the keys, since the value is the same. */
+function changeOf({ kind, pointer, before, after, otherKey }: Finding, width: number, arrow: string): string {
+  if (kind !== 'renamed') return `${excerpt(before, width)} ${arrow} ${excerpt(after, width)}`;
+  const key = parsePointer(pointer)?.at(-1) ?? '';
+  return `${visible(shorten(quote(key), width))} ${arrow} ${visible(shorten(quote(otherKey ?? ''), width))}`;
 }
 
 function excerpt(value: JsonValue | undefined, width: number): string {

@@ -39,6 +39,8 @@ export interface Finding {
   /** Missing when there was no value. */
   readonly before?: JsonValue;
   readonly after?: JsonValue;
+  /** For a renamed field: the key under which it came back. */
+  readonly otherKey?: string;
   /** The generated type and field, in the language's own names. */
   readonly type?: string;
   readonly field?: string;

@@ -61,6 +61,7 @@ function judgeReturned(payload: Payload, after: JsonValue, options: JudgeOptions
       column,
       before: difference.before,
       after: difference.after,
+      otherKey: difference.otherKey,
       type: inCode?.type,
       field: traced.key === undefined ? undefined : inCode?.fields.get(traced.key),
       cause: causeOf(difference),
