@@ -13,6 +13,8 @@ const shared = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
+  // The ES module builds, where there are any: what is not used is then left out.
+  mainFields: ['module', 'main'],
   metafile: true,
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },

@@ -1,7 +1,7 @@
 import { SkevoError } from '../core/error.js';
 import type { Note, Notes } from '../core/note.js';
 import { terminalOf, type Terminal } from '../report/terminal.js';
-import { visible } from '../report/text.js';
+import { visible } from '../report/visible.js';
 
 export const out: Terminal = terminalOf(process.stdout);
 export const talk: Terminal = terminalOf(process.stderr);

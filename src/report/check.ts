@@ -4,7 +4,8 @@ import { quote, writeJson } from '../core/json/write.js';
 import type { JsonValue } from '../core/json/value.js';
 import type { Unproven } from '../core/roundtrip/unproven.js';
 import type { LanguageResult } from '../workbench/check.js';
-import { shorten, visible } from './text.js';
+import { shorten } from './text.js';
+import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
 

@@ -1,6 +1,6 @@
 import type { Decision } from '../core/infer/infer.js';
 import { formatMark } from '../core/observe/mark.js';
-import { visible } from './text.js';
+import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
 

@@ -1,7 +1,8 @@
 import stringWidth from 'string-width';
 import type { OutlineRow } from '../core/observe/outline.js';
 import { table, type Column } from './table.js';
-import { shorten, visible } from './text.js';
+import { shorten } from './text.js';
+import { visible } from './visible.js';
 import type { Terminal } from './terminal.js';
 
 const narrow = 72;

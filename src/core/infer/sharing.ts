@@ -4,44 +4,50 @@ import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';
 
 /**
- * Records that are one type: the same keys with the same kinds of value, and either the same name or at least
- * three keys. Two keys such as an id and a name say too little when the names differ.
+ * Records that are one type: the same keys with the same kinds of value, and either at least three keys, or the
+ * same name, or one inside the other. Two keys such as an id and a name say too little when the names differ.
  */
 export function shareRecords(root: Node, record: (decision: Decision) => void): void {
   for (let again = true; again; ) {
     again = false;
-    const likes = new Map<string, Node[]>();
+    const likes = new Map<string, Map<string, Node>>();
     for (const node of nodesFrom(root)) {
-      if (node.edges.size === 0) continue;
+      if (node.edges.size === 0 || node !== node.self()) continue;
       const likeness = likenessOf(node);
-      const group = likes.get(likeness);
-      if (group === undefined) likes.set(likeness, [node]);
-      else group.push(node);
-    }
-    for (const [first, ...others] of likes.values()) {
-      for (const other of others) {
-        const keep = first!.self();
-        const drop = other.self();
-        if (keep === drop) continue;
-        const keys = [...drop.edges.keys()].map((key) => JSON.stringify(key)).join(', ');
-        record({
-          place: drop.place,
-          rule: 'sharing',
-          decision: `same type as ${keep.place || 'the payload'}`,
-          because: `both have the keys ${keys} with values of the same kinds`,
-          first: drop.facts.firstObject,
-        });
-        unify(keep, drop);
-        again = true;
+      const group = likes.get(likeness) ?? new Map<string, Node>();
+      likes.set(likeness, group);
+      const name = node.edges.size >= 3 ? '' : nameCandidate(node).join(' ');
+      const twin = group.get(name) ?? containing(node, likeness);
+      if (twin === undefined) {
+        group.set(name, node);
+        continue;
       }
+      const keys = [...node.edges.keys()].map((key) => JSON.stringify(key)).join(', ');
+      record({
+        place: node.place,
+        rule: 'sharing',
+        decision: `same type as ${twin.self().place || 'the payload'}`,
+        because: `both have the keys ${keys} with values of the same kinds`,
+        first: node.facts.firstObject,
+      });
+      unify(twin, node);
+      again = true;
     }
   }
 }
 
+/** The record of the same likeness that a record lies in. */
+function containing(node: Node, likeness: string): Node | undefined {
+  for (let up = node.parent; up !== undefined; up = up.parent) {
+    const around = up.self();
+    if (around !== node && around.edges.size === node.edges.size && likenessOf(around) === likeness) return around;
+  }
+  return undefined;
+}
+
 function likenessOf(node: Node): string {
   const keys = [...node.edges.values()].map((edge) => `${JSON.stringify(edge.key)}:${kindsOf(edge.node.self().facts)}`);
-  const name = node.edges.size >= 3 ? '' : nameCandidate(node).join(' ');
-  return [name, ...keys.sort()].join('\n');
+  return keys.sort().join('\n');
 }
 
 /** The kinds of value at a place, null aside. */

@@ -9,6 +9,9 @@ import { jsonTypeOf, type ChoiceType, type Documented, type RecordField, type Re
 /** Keywords that change what a value may be in a way no generated class follows. */
 const unsupported = ['allOf', 'not', 'if', 'dependentSchemas', 'patternProperties', 'prefixItems', '$dynamicRef', 'unevaluatedProperties'];
 
+/** Lists inside lists are typed to this depth; what lies deeper is carried as it is. Compilers have limits too. */
+const deepestLists = 5;
+
 /**
  * The language-neutral types of a schema.
  *
@@ -97,7 +100,13 @@ class Builder {
       case 'number':
         return { kind: 'number', exact: schema.format === 'decimal' };
       case 'array':
-        return { kind: 'list', items: typeof schema.items === 'object' ? this.type(schema.items, [...trail, '*']) : { kind: 'anything' } };
+        return {
+          kind: 'list',
+          items:
+            typeof schema.items === 'object' && trail.slice(-deepestLists).some((step) => step !== '*')
+              ? this.type(schema.items, [...trail, '*'])
+              : { kind: 'anything' },
+        };
       case 'object': {
         const { additionalProperties } = schema;
         if (schema.properties === undefined) {
@@ -238,6 +247,8 @@ class Builder {
   }
 
   private freshName(title: string | undefined, trail: readonly string[]): string {
+    // A record that is one of several things at the top takes the payload's name, which nothing else has then.
+    if (trail.length === 1 && title === undefined && !this.records.has(this.rootName)) return this.rootName;
     const keys = [...trail];
     const inList = keys[keys.length - 1] === '*';
     while (keys.length > 1 && keys[keys.length - 1] === '*') keys.pop();

@@ -137,18 +137,19 @@ class Emitter {
     const head = 'def encode(self) -> dict[str, Any]:';
     const required = record.fields.filter((field) => field.required);
     const optional = record.fields.filter((field) => !field.required);
-    const entry = (field: RecordField) => this.encoded(fieldType(field), `self.${names.get(field.key)!}`);
+    const entry = (field: RecordField, prefix: string) =>
+      this.encoded(fieldType(field), `self.${names.get(field.key)!}`, width - 12 - prefix.length - 1);
     const literalDoc: Doc =
       required.length === 0
         ? '{}'
-        : ['{', indentDoc(lines(...required.map((field) => [python(field.key), ': ', entry(field), ',']))), lineBreak, '}'];
+        : ['{', indentDoc(lines(...required.map((field) => [python(field.key), ': ', entry(field, `${python(field.key)}: `), ',']))), lineBreak, '}'];
     if (optional.length === 0) return lines(head, indent4(['return ', literalDoc]));
     const body: Doc[] = [['value: dict[str, Any] = ', literalDoc]];
     for (const field of optional) {
       const absent = holdsNull(field) ? this.use('Absent') && 'Absent.ABSENT' : 'None';
       body.push([
         `if self.${names.get(field.key)!} is not ${absent}:`,
-        indentDoc(['value[', python(field.key), '] = ', entry(field)]),
+        indentDoc(['value[', python(field.key), '] = ', entry(field, `value[${python(field.key)}] = `)]),
       ]);
     }
     body.push('return value');
@@ -167,7 +168,7 @@ class Emitter {
     ]);
     const docs: Doc[] = [
       lines(
-        `def _decode_${name}(value: Any) -> ${type}:`,
+        signature(`_decode_${name}`, 'value: Any', type),
         indent4(lines(...decode, call('raise DecodeError', [python(expected), 'value']))),
       ),
     ];
@@ -177,7 +178,7 @@ class Emitter {
         `if ${this.instance(arm, 'value')}:`,
         indentDoc(['return ', this.encoded(arm, 'value')]),
       ]);
-      docs.push(lines(`def _encode_${name}(value: ${type}) -> Any:`, indent4(lines(...encode, 'return value'))));
+      docs.push(lines(signature(`_encode_${name}`, `value: ${type}`, 'Any'), indent4(lines(...encode, 'return value'))));
     }
     const alias: Doc = [
       type,
@@ -314,24 +315,62 @@ class Emitter {
     }
   }
 
-  private encoded(type: Type, value: string, depth = 0): Doc {
+  /**
+   * An expression for the JSON of a value: in line where that reads well and fits, else by an encoder.
+   * @param room columns that a conditional expression may take; no two versions of the formatter agree on how
+   *   to break one
+   */
+  private encoded(type: Type, value: string, room = width - 16): Doc {
     if (this.isPlain(type)) return value;
-    const item = ['item', 'inner', 'innermost'][depth] ?? `item${depth + 1}`;
+    const single = this.encodedSingle(type, value);
+    if (single !== undefined && type.kind !== 'union') return single;
+    if (type.kind === 'nullable') {
+      const inner = this.encodedSingle(type.of, value);
+      const text = `None if ${value} is None else ${inner}`;
+      if (inner !== undefined && text.length <= room) return text;
+    }
+    if (type.kind === 'list') {
+      const item = this.encodedSingle(type.items, 'item');
+      if (item !== undefined) return bracketed('[', [item, `for item in ${value}`], ']');
+    }
+    if (type.kind === 'map') {
+      const item = this.encodedSingle(type.values, 'item');
+      if (item !== undefined) return bracketed('{', [`key: ${item}`, `for key, item in ${value}.items()`], '}');
+    }
+    return call(this.encoder(type), [value]);
+  }
+
+  private encodedSingle(type: Type, value: string): string | undefined {
     switch (type.kind) {
       case 'record':
         return `${value}.encode()`;
       case 'choice':
         return `${value}.value`;
       case 'union':
-        return `_encode_${identifier(this.types.get(type.name)!, snakeCase)}(${value})`;
-      case 'nullable':
-        return [`None if ${value} is None else `, this.encoded(type.of, value, depth)];
-      case 'list':
-        return bracketed('[', [[this.encoded(type.items, item, depth + 1)], `for ${item} in ${value}`], ']');
-      case 'map':
-        return bracketed('{', [['key: ', this.encoded(type.values, item, depth + 1)], `for key, ${item} in ${value}.items()`], '}');
+        return this.isPlain(type) ? undefined : `${this.encoder(type)}(${value})`;
       default:
-        return value;
+        return undefined;
+    }
+  }
+
+  /** An expression for the function that encodes a type. */
+  private encoder(type: Type): string {
+    if (this.isPlain(type)) return this.use('_anything');
+    switch (type.kind) {
+      case 'record':
+        return `${this.types.get(type.name)!}.encode`;
+      case 'choice':
+        return this.use('_value_of');
+      case 'union':
+        return `_encode_${identifier(this.types.get(type.name)!, snakeCase)}`;
+      case 'nullable':
+        return `${this.use('_or_none')}(${this.encoder(type.of)})`;
+      case 'list':
+        return `${this.use('_each')}(${this.encoder(type.items)})`;
+      case 'map':
+        return `${this.use('_each_value')}(${this.encoder(type.values)})`;
+      default:
+        return this.use('_anything');
     }
   }
 

@@ -232,6 +232,34 @@ export const after: Readonly<Record<string, Helper>> = {
     return _required(fields, key, decode) if key in fields else Absent.ABSENT
 `,
   },
+  _value_of: {
+    imports: ['typing:Any', 'enum:Enum'],
+    needs: [],
+    text: `def _value_of(choice: Enum) -> Any:
+    return choice.value
+`,
+  },
+  _or_none: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_Value'],
+    text: `def _or_none(encode: Callable[[_Value], Any]) -> Callable[[_Value | None], Any]:
+    return lambda value: None if value is None else encode(value)
+`,
+  },
+  _each: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_Value'],
+    text: `def _each(encode: Callable[[_Value], Any]) -> Callable[[list[_Value]], Any]:
+    return lambda values: [encode(value) for value in values]
+`,
+  },
+  _each_value: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['_Value'],
+    text: `def _each_value(encode: Callable[[_Value], Any]) -> Callable[[dict[str, _Value]], Any]:
+    return lambda values: {key: encode(value) for key, value in values.items()}
+`,
+  },
   _write: {
     imports: ['json', 'typing:Any', 'decimal:Decimal'],
     needs: [],

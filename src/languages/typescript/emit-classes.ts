@@ -3,7 +3,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
 import { Emitter, signature } from './emit-interfaces.js';
 import { fitsDouble, inherited } from './names.js';
-import { braces, call, comment, documentation, quoted } from './source.js';
+import { braces, call, comment, documentation, property, quoted } from './source.js';
 
 /** Classes that class-transformer converts and class-validator validates. */
 export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
@@ -12,7 +12,7 @@ export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
 
 /**
  * class-transformer converts scalars, records and lists of either by itself. Everything else (maps, unions,
- * lists of lists, wide numbers, anything) is read by a function of this file through `convert`.
+ * lists of lists, wide numbers, anything) is read by a function of this file through `ReadBy`.
  */
 class ClassEmitter extends Emitter {
   private readonly imports = new Map<string, Set<string>>();
@@ -35,7 +35,7 @@ class ClassEmitter extends Emitter {
     ];
     if (this.used.has('instanceOf')) this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import('class-validator', 'validateSync');
     if (this.used.has('firstError')) this.import('class-validator', 'ValidationError');
-    if (this.used.has('convert')) this.import('class-transformer', 'TransformFnParams');
+    if (this.used.has('ReadBy')) this.import('class-transformer', 'Transform');
     if (this.used.has('IsConverted')) this.import('class-validator', 'ValidateBy');
     return this.file([this.header(), this.importLines()], body);
   }
@@ -68,7 +68,7 @@ class ClassEmitter extends Emitter {
           ...comment(['The key in the JSON of each property that is called otherwise.']),
           braces(
             'static readonly keys: Readonly<Record<string, string>> = ',
-            renamed.map(({ key }) => [this.names.field(record, key), ': ', quoted(key), ',']),
+            renamed.map(({ key }) => property(this.names.field(record, key), quoted(key))),
             ';',
           ),
         ),
@@ -83,7 +83,7 @@ class ClassEmitter extends Emitter {
     const name = this.names.field(record, field.key);
     const wire = guardedKey(field.key);
     this.import('class-transformer', 'Expose');
-    const expose = wire === name ? '@Expose()' : call('@Expose', [`{ name: ${quoted(wire)} }`]);
+    const expose = wire === name ? '@Expose()' : ['@Expose({', group([indent([line, 'name: ', quoted(wire), ifBreak(',', '')]), line]), '})'];
     const type = this.fieldType(field);
     const optional = field.required ? '!:' : '?:';
     return lines(...documentation(field), expose, ...this.presence(field), ...this.decorators(field, wire), `${name}${optional} ${type};`);
@@ -118,14 +118,11 @@ class ClassEmitter extends Emitter {
       if (items !== undefined) this.import('class-validator', 'IsArray');
       return [...list, check];
     }
-    this.import('class-transformer', 'Transform');
     const read = field.nullable && type.kind !== 'null' ? this.reader({ kind: 'nullable', of: type }) : this.reader(type);
-    this.use('convert');
-    this.use('IsConverted');
     return [
-      call('@Transform', [call('convert', [quoted(wire), read]), '{ toClassOnly: true }']),
-      ...(this.needsToPlain(type) ? [`@Transform(({ value }) => ${this.use('toPlain')}(value), { toPlainOnly: true })`] : []),
-      '@IsConverted()',
+      call(`@${this.use('ReadBy')}`, [quoted(wire), read]),
+      ...(this.needsToPlain(type) ? [`@${this.use('WrittenPlain')}()`] : []),
+      `@${this.use('IsConverted')}()`,
     ];
   }
 
@@ -229,7 +226,7 @@ class ClassEmitter extends Emitter {
 
 /** Names that are only types must say so, or a compiler that looks at one file at a time keeps the import. */
 function importName(name: string): string {
-  return ['ClassConstructor', 'TransformFnParams', 'ValidationError'].includes(name) ? `type ${name}` : name;
+  return ['ClassConstructor', 'ValidationError'].includes(name) ? `type ${name}` : name;
 }
 
 /** As in the generated file. */

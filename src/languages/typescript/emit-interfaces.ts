@@ -3,7 +3,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { blocks, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
 import { helpers } from './helpers.js';
 import { Names, needsExact } from './names.js';
-import { alternatives, braces, call, comment, documentation, expected, ifAny, indentLines, lineBreak, property, propertyName, quoted, testsFor, width } from './source.js';
+import { aliased, annotated, braces, call, comment, documentation, expected, ifAny, indentLines, lineBreak, property, propertyName, quoted, testsFor, width } from './source.js';
 
 /** Interfaces with functions that decode and encode them, without any dependency. */
 export function emitInterfaces(model: TypeModel, options: EmitOptions): Emitted {
@@ -56,7 +56,7 @@ export abstract class Emitter {
     return this.model.choices.flatMap((choice) => [
       lines(
         ...documentation(choice),
-        [`export type ${this.names.type(choice.name)} =`, alternatives(choice.values.map(quoted)), ';'],
+        [`export type ${this.names.type(choice.name)} =`, aliased(choice.values.map(quoted)), ';'],
       ),
       [
         `const ${this.names.choices(choice.name)}: readonly ${this.names.type(choice.name)}[] = [`,
@@ -70,7 +70,7 @@ export abstract class Emitter {
   protected unionTypes(): Doc[] {
     return this.model.unions.map((union) => [
       `export type ${this.names.type(union.name)} =`,
-      alternatives(union.arms.map((arm) => this.typeText(arm))),
+      aliased(union.arms.map((arm) => this.typeText(arm))),
       ';',
     ]);
   }
@@ -112,11 +112,13 @@ export abstract class Emitter {
     return this.model.unions.map((union) => {
       const type = this.names.type(union.name);
       this.use('DecodeError');
-      const arms = union.arms.map((arm) =>
+      // A list passes the test for an object, so it is asked for first.
+      const inOrder = [...union.arms].sort((a, b) => Number(b.kind === 'list') - Number(a.kind === 'list'));
+      const arms = inOrder.map((arm) =>
         ifAny(testsFor(arm, 'value', this.exact ? exactNumbers : []), ['return ', call(this.reader(arm), ['value']), ';']),
       );
       const wanted = union.arms.map(expected).join(' or ');
-      return braces(`function read${type}(value: unknown): ${type} `, [
+      return braces(signature(`read${type}`, 'value: unknown', type), [
         ...arms,
         [call('throw new DecodeError', [quoted(wanted), 'value']), ';'],
       ]);
@@ -148,7 +150,7 @@ class InterfaceEmitter extends Emitter {
       lines(...documentation(field), [
         this.names.field(record, field.key),
         field.required ? ':' : '?:',
-        alternatives(this.fieldType(field).split(/ \| (?=null$)/)),
+        annotated(this.fieldType(field).split(/ \| (?=null$)/)),
         ';',
       ]),
     );
@@ -271,26 +273,27 @@ class InterfaceEmitter extends Emitter {
     return property(propertyName(field.key), this.written(field.type, value), guarded ? value : undefined);
   }
 
-  private written(type: Type, value: string): string {
+  private written(type: Type, value: string): Doc {
     if (this.isPlain(type)) return value;
     switch (type.kind) {
       case 'list':
-        return `${value}.map(${this.writer(type.items)})`;
+        return call(`${value}.map`, [this.writer(type.items)]);
       case 'map':
-        return `${this.use('mapValues')}(${value}, ${this.writer(type.values)})`;
+        return call(this.use('mapValues'), [value, this.writer(type.values)]);
       case 'nullable':
-        return `${value} && ${this.written(type.of, value)}`;
+        return [`${value} && `, this.written(type.of, value)];
       case 'record':
       case 'union':
-        return `write${this.names.type(type.name)}(${value})`;
+        return call(`write${this.names.type(type.name)}`, [value]);
       default:
         return value;
     }
   }
 
-  private writer(type: Type): string {
+  /** An expression for the function that writes a type. */
+  private writer(type: Type): Doc {
     if (type.kind === 'record' || type.kind === 'union') return `write${this.names.type(type.name)}`;
-    return `(item) => ${this.written(type, 'item')}`;
+    return ['(item) => ', this.written(type, 'item')];
   }
 }
 

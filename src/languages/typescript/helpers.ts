@@ -456,12 +456,11 @@ function firstError(
 }
 `,
   },
-  convert: {
+  ReadBy: {
     needs: ['DecodeError'],
     text: `/** Reads what class-transformer does not convert; a failure is kept for validation. */
-function convert(key: string, read: (value: unknown) => unknown) {
-  return ({ obj }: TransformFnParams): unknown => {
-    const fields = obj as Record<string, unknown>;
+function ReadBy(key: string, read: (value: unknown) => unknown) {
+  const convert = (fields: Record<string, unknown>): unknown => {
     if (!Object.hasOwn(fields, key)) return undefined;
     try {
       return read(fields[key]);
@@ -470,6 +469,14 @@ function convert(key: string, read: (value: unknown) => unknown) {
       throw error;
     }
   };
+  return Transform(({ obj }) => convert(obj), { toClassOnly: true });
+}
+`,
+  },
+  WrittenPlain: {
+    needs: ['toPlain'],
+    text: `function WrittenPlain() {
+  return Transform(({ value }) => toPlain(value), { toPlainOnly: true });
 }
 `,
   },

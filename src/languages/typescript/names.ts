@@ -10,7 +10,7 @@ const reservedTypes = new Set([
   ...'Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Readonly Partial Required Pick Omit Exclude Extract Buffer'.split(
     ' ',
   ),
-  ...'DecodeError Decimal ClassConstructor Expose Transform Type TransformFnParams ValidationError ValidateBy ValidateIf ValidateNested IsConverted'.split(
+  ...'DecodeError Decimal ClassConstructor Expose Transform Type ValidationError ValidateBy ValidateIf ValidateNested IsConverted ReadBy WrittenPlain'.split(
     ' ',
   ),
   ...'IsString IsBoolean IsInt IsNumber IsArray IsIn IsObject IsOptional'.split(' '),

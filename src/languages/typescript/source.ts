@@ -19,7 +19,7 @@ export function quoted(text: string): string {
 /** A property name of an object literal; `__proto__` must be computed, or it would set the prototype. */
 export function propertyName(key: string): string {
   if (key === '__proto__') return '["__proto__"]';
-  return /^[A-Za-z_$][A-Za-z0-9_$]*$/.test(key) ? key : quoted(key);
+  return /^[\p{L}\p{Nl}_$][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}_$]*$/u.test(key) && [...key].every((each) => each.length === 1) ? key : quoted(key);
 }
 
 export function call(callee: Doc, args: readonly Doc[]): Doc {
@@ -37,11 +37,14 @@ export function indentLines(parts: readonly Doc[]): Doc {
   return indent([lineBreak, lines(...parts)]);
 }
 
-/** `A | B`, or one below another with a leading bar. */
-export function alternatives(arms: readonly Doc[]): Doc {
-  return arms.length === 1
-    ? [' ', arms[0]!]
-    : group(indent([line, ifBreak('| ', ''), join([line, '| '], [...arms])]));
+/** The type of an alias: after the equals sign, on the next line, or one alternative a line. */
+export function aliased(arms: readonly Doc[]): Doc {
+  return group(indent([line, group([ifBreak('| ', ''), join([line, '| '], [...arms])])]));
+}
+
+/** The type of a property: after the colon, or one alternative a line. */
+export function annotated(arms: readonly Doc[]): Doc {
+  return arms.length === 1 ? [' ', arms[0]!] : group(indent([ifBreak([line, '| '], ' '), join([line, '| '], [...arms])]));
 }
 
 /** A documentation comment, or nothing. */
@@ -105,6 +108,7 @@ export function ifAny(tests: readonly string[], body: Doc): Doc {
 
 /** `key: value,` where the value is `guard && value` when there is a guard. */
 export function property(name: Doc, value: Doc, guard?: string): Doc {
-  if (guard === undefined) return [name, ': ', value, ','];
-  return [name, ':', group(indent([line, guard, ' &&', line, value])), ','];
+  if (guard !== undefined) return [name, ':', group(indent([line, group([guard, ' &&', line, value])])), ','];
+  // A call breaks between its parentheses; anything else moves to the next line.
+  return typeof value === 'string' ? [name, ':', group(indent([line, value])), ','] : [name, ': ', value, ','];
 }

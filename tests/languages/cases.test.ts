@@ -1,0 +1,72 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import prettier from 'prettier';
+import { describe, expect, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import { formatMark } from '../../src/core/observe/mark.js';
+import { lossesOf } from '../../src/report/check.js';
+import { checkStyle } from '../../src/workbench/check.js';
+import { usualLimits } from '../../src/workbench/exchange.js';
+import { addFiles, hasProgram, infer, languagesHere, payloadsOf, workspace } from '../support.js';
+import { cases } from './cases.js';
+
+const here = await languagesHere();
+const model = (payloads: readonly string[]) => buildModel(infer(payloads).schema);
+const slug = (i: number) => `case${String(i).padStart(3, '0')}`;
+
+for (const language of here) {
+  for (const style of language.styles) {
+    describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
+      test.for(cases)('$name', async ({ payloads }, { expect }) => {
+        const result = await checkStyle(language, style, model(payloads), 'sailing.schema.json', payloadsOf(payloads), { strict: false, limits: usualLimits });
+        expect(result.reason).toBeUndefined();
+        expect(result.state).toBe('checked');
+        expect(result.findings.filter(({ severity }) => severity === 'loss').map((each) => `${each.kind} ${each.pointer} ${each.cause} ${formatMark({ ...each, file: each.payload })}`)).toEqual([]);
+        expect(lossesOf(result)).toBe(0);
+        expect(result.returned).toBe(payloads.length);
+      });
+    });
+  }
+}
+
+describe('generated sources', () => {
+  const emitted = here.flatMap((language) =>
+    language.styles.flatMap((style) =>
+      cases.filter(({ unformatted }) => !unformatted).map(({ name, payloads }, i) => ({ payloads, language, style, name, i, files: style.emit(model(payloads), { origin: 'sailing.schema.json' }).files })),
+    ),
+  );
+
+  test('are as prettier leaves them', async () => {
+    const changed: string[] = [];
+    for (const { language, style, name, files } of emitted) {
+      if (language.name !== 'typescript') continue;
+      for (const { text } of files) {
+        const formatted = await prettier.format(text, { parser: 'typescript' });
+        if (formatted !== text) {
+          const lines = formatted.split('\n');
+          const at = text.split('\n').findIndex((line, k) => line !== lines[k]);
+          changed.push(`${style.name}: ${name}: ${text.split('\n').slice(at, at + 3).join('\n')}\nshould be ${lines.slice(at, at + 3).join('\n')}`);
+        }
+      }
+    }
+    expect(changed).toEqual([]);
+  });
+
+  test.runIf(hasProgram('black'))('are as black leaves them, and clean under mypy --strict', () => {
+    const folder = workspace();
+    for (const { language, style, i, files } of emitted) {
+      if (language.name === 'python') addFiles(folder, Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}.py`, text])));
+    }
+    const black = spawnSync('black', ['--check', '--diff', '--quiet', folder], { encoding: 'utf8' });
+    expect(black.stdout + black.stderr).toBe('');
+    if (!hasProgram('mypy')) return;
+    const mypy = spawnSync('mypy', ['--strict', '--python-version', '3.9', '--cache-dir', join(folder, 'cache'), folder], { encoding: 'utf8' });
+    expect(mypy.stdout).toMatch(/^Success/);
+  });
+
+  test('are the same whenever they are made', () => {
+    for (const { style, name, files, payloads } of emitted) {
+      expect(style.emit(model(payloads), { origin: 'sailing.schema.json' }).files, name).toEqual(files);
+    }
+  });
+});

@@ -1,0 +1,99 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join, resolve } from 'node:path';
+import { afterAll } from 'vitest';
+import { inferSchema, type Inferred } from '../src/core/infer/infer.js';
+import { parseJson } from '../src/core/json/parse.js';
+import type { JsonValue } from '../src/core/json/value.js';
+import type { Note } from '../src/core/note.js';
+import type { Observation } from '../src/core/observe/observation.js';
+import { Observer } from '../src/core/observe/observe.js';
+import { languages } from '../src/languages/index.js';
+import type { Language } from '../src/languages/language.js';
+import { findToolchain } from '../src/workbench/toolchain.js';
+import type { Payload } from '../src/core/roundtrip/payload.js';
+
+export const program = resolve('dist/skevo.js');
+
+export interface Ran {
+  readonly code: number | null;
+  readonly out: string;
+  readonly err: string;
+}
+
+/** Runs the built program as a user would. */
+export function skevo(args: readonly string[], options: { cwd: string; input?: string | Buffer; env?: Record<string, string> }): Ran {
+  const run = spawnSync(process.execPath, [program, ...args], {
+    cwd: options.cwd,
+    input: options.input ?? '',
+    env: { ...process.env, ...options.env },
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  return { code: run.status, out: run.stdout, err: run.stderr };
+}
+
+/** A temporary folder with files, gone after the tests of the file. */
+export function workspace(files: Readonly<Record<string, string | Buffer>> = {}): string {
+  const folder = mkdtempSync(join(tmpdir(), 'skevo-test-'));
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  addFiles(folder, files);
+  return folder;
+}
+
+export function addFiles(folder: string, files: Readonly<Record<string, string | Buffer>>): void {
+  for (const [path, text] of Object.entries(files)) {
+    mkdirSync(dirname(join(folder, path)), { recursive: true });
+    writeFileSync(join(folder, path), text);
+  }
+}
+
+export const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+export function parse(text: string): JsonValue {
+  return parseJson({ name: 'test.json', bytes: bytes(text), firstLine: 1 }).root;
+}
+
+export function payloadsOf(texts: readonly string[]): Payload[] {
+  return texts.map((text, i) => {
+    const source = { name: `${String(i + 1).padStart(4, '0')}.json`, bytes: bytes(text), firstLine: 1 };
+    return { root: parseJson(source).root, source, tokens: [] };
+  });
+}
+
+/** What is seen in payloads, each in a file of its own: `0001.json` and so on. */
+export function observe(texts: readonly string[], notes: (note: Note) => void = () => {}, first = 1): Observation {
+  const observer = new Observer([], notes);
+  texts.forEach((text, i) => {
+    observer.document({ name: `${String(first + i).padStart(4, '0')}.json`, bytes: bytes(text), firstLine: 1 });
+  });
+  return observer.observation;
+}
+
+export function infer(texts: readonly string[], name = 'Sailing'): Inferred {
+  return inferSchema(observe(texts), name);
+}
+
+/** Whether tests may pass over a language whose toolchain is not here. */
+const mayMiss = process.env['SKEVO_ALL_LANGUAGES'] === undefined;
+
+/** The languages that can run here; the others are listed, and fail the run where none may be missing. */
+export async function languagesHere(): Promise<Language[]> {
+  const here: Language[] = [];
+  for (const language of languages) {
+    const toolchain = await findToolchain(language);
+    if (toolchain.state === 'ready') here.push(language);
+    else if (mayMiss) process.stderr.write(`not run: ${language.name} (${toolchain.reason})\n`);
+    else throw new Error(`${language.name} must run here: ${toolchain.reason}`);
+  }
+  return here;
+}
+
+/** Whether a program that only tests need is here. */
+export function hasProgram(name: string): boolean {
+  const found = spawnSync(name, ['--version']).status === 0;
+  if (!found && !mayMiss) throw new Error(`${name} must run here`);
+  if (!found) process.stderr.write(`not run: ${name} is not installed\n`);
+  return found;
+}

@@ -1,0 +1,6 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  define: { SKEVO_VERSION: '"test"' },
+  test: { include: ['tests/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000 },
+});
