@@ -1,9 +1,16 @@
 import pluralize from 'pluralize';
 
 /**
+ * Letters that every compiler of recent years takes in a name: of the scripts most used, and those of their
+ * letters that have been in Unicode for long. Compilers differ in the version of Unicode they know.
+ */
+const letters = 'A-Za-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u024F\\u0386\\u0388-\\u038A\\u038E-\\u03A1\\u03A3-\\u03CE\\u0400-\\u045F\\u05D0-\\u05EA\\u0620-\\u063F\\u0641-\\u064A\\u0E01-\\u0E2E\\u3041-\\u3096\\u30A1-\\u30FA\\u4E00-\\u9FA5\\uAC00-\\uD7A3';
+const notInNames = new RegExp(`[^${letters}0-9]+`, 'u');
+
+/**
  * The words of a key or a name, in lower case: split at everything that is neither letter nor digit, between
  * a small and a capital letter, and before the last capital of a run (`URLPath` is `url`, `path`).
- * Accents are folded away; letters of other scripts stay.
+ * Accents are folded away; letters of the scripts most used stay.
  */
 export function wordsOf(text: string): string[] {
   return text
@@ -13,7 +20,7 @@ export function wordsOf(text: string): string[] {
     .replace(/ß/g, 'ss')
     .replace(/([\p{Ll}\p{Nd}])(\p{Lu})/gu, '$1 $2')
     .replace(/(\p{Lu})(\p{Lu}\p{Ll})/gu, '$1 $2')
-    .split(/(?:[^\p{L}\p{Nd}]|\P{XID_Continue})+/u)
+    .split(notInNames)
     .filter((word) => word !== '')
     .map((word) => word.toLowerCase());
 }

@@ -324,20 +324,22 @@ class Emitter {
     if (this.isPlain(type)) return value;
     const single = this.encodedSingle(type, value);
     if (single !== undefined && type.kind !== 'union') return single;
-    if (type.kind === 'nullable') {
-      const inner = this.encodedSingle(type.of, value);
-      const text = `None if ${value} is None else ${inner}`;
-      if (inner !== undefined && text.length <= room) return text;
-    }
+    const conditional = this.encodedNullable(type, value);
+    if (conditional !== undefined && conditional.length <= room) return conditional;
     if (type.kind === 'list') {
-      const item = this.encodedSingle(type.items, 'item');
-      if (item !== undefined) return bracketed('[', [item, `for item in ${value}`], ']');
+      const item = this.encodedSingle(type.items, 'item') ?? this.encodedNullable(type.items, 'item');
+      if (item !== undefined && item.length <= width - 20) return bracketed('[', [item, `for item in ${value}`], ']');
     }
     if (type.kind === 'map') {
       const item = this.encodedSingle(type.values, 'item');
       if (item !== undefined) return bracketed('{', [`key: ${item}`, `for key, item in ${value}.items()`], '}');
     }
     return call(this.encoder(type), [value]);
+  }
+
+  private encodedNullable(type: Type, value: string): string | undefined {
+    const inner = type.kind === 'nullable' ? this.encodedSingle(type.of, value) : undefined;
+    return inner === undefined ? undefined : `None if ${value} is None else ${inner}`;
   }
 
   private encodedSingle(type: Type, value: string): string | undefined {

@@ -241,22 +241,22 @@ export const after: Readonly<Record<string, Helper>> = {
   },
   _or_none: {
     imports: ['typing:Any', 'typing:Callable'],
-    needs: ['_Value'],
-    text: `def _or_none(encode: Callable[[_Value], Any]) -> Callable[[_Value | None], Any]:
+    needs: [],
+    text: `def _or_none(encode: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda value: None if value is None else encode(value)
 `,
   },
   _each: {
     imports: ['typing:Any', 'typing:Callable'],
-    needs: ['_Value'],
-    text: `def _each(encode: Callable[[_Value], Any]) -> Callable[[list[_Value]], Any]:
+    needs: [],
+    text: `def _each(encode: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda values: [encode(value) for value in values]
 `,
   },
   _each_value: {
     imports: ['typing:Any', 'typing:Callable'],
-    needs: ['_Value'],
-    text: `def _each_value(encode: Callable[[_Value], Any]) -> Callable[[dict[str, _Value]], Any]:
+    needs: [],
+    text: `def _each_value(encode: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda values: {key: encode(value) for key, value in values.items()}
 `,
   },

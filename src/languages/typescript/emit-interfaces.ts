@@ -3,7 +3,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { blocks, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
 import { helpers } from './helpers.js';
 import { Names, needsExact } from './names.js';
-import { aliased, annotated, braces, call, comment, documentation, expected, ifAny, indentLines, lineBreak, property, propertyName, quoted, testsFor, width } from './source.js';
+import { aliased, annotated, braces, call, comment, documentation, expected, ifThen, indentLines, lineBreak, property, propertyName, quoted, testsFor, width } from './source.js';
 
 /** Interfaces with functions that decode and encode them, without any dependency. */
 export function emitInterfaces(model: TypeModel, options: EmitOptions): Emitted {
@@ -112,10 +112,11 @@ export abstract class Emitter {
     return this.model.unions.map((union) => {
       const type = this.names.type(union.name);
       this.use('DecodeError');
-      // A list passes the test for an object, so it is asked for first.
-      const inOrder = [...union.arms].sort((a, b) => Number(b.kind === 'list') - Number(a.kind === 'list'));
+      // A list and a number with all its digits pass the test for an object, so they are asked for first.
+      const isObject = (arm: Type) => arm.kind === 'record' || arm.kind === 'map';
+      const inOrder = [...union.arms].sort((a, b) => Number(isObject(a)) - Number(isObject(b)));
       const arms = inOrder.map((arm) =>
-        ifAny(testsFor(arm, 'value', this.exact ? exactNumbers : []), ['return ', call(this.reader(arm), ['value']), ';']),
+        ifThen(testsFor(arm, 'value', this.exact ? exactNumbers : []), '||', ['return ', call(this.reader(arm), ['value']), ';']),
       );
       const wanted = union.arms.map(expected).join(' or ');
       return braces(signature(`read${type}`, 'value: unknown', type), [
@@ -205,15 +206,15 @@ class InterfaceEmitter extends Emitter {
     const type = this.names.type(union.name);
     const arms = union.arms
       .filter((arm) => !this.isPlain(arm))
-      .map((arm) => ifAny([this.instanceTest(arm)], ['return ', this.written(arm, 'value'), ';']));
+      .map((arm) => ifThen(this.instanceTests(arm), '&&', ['return ', this.written(arm, 'value'), ';']));
     return braces(signature(`write${type}`, `value: ${type}`, 'unknown'), [...arms, 'return value;']);
   }
 
-  /** A test of a decoded value for the arm of a union that it came by. */
-  private instanceTest(arm: Type): string {
-    if (arm.kind === 'list') return 'Array.isArray(value)';
-    const notList = 'typeof value === "object"';
-    return this.exact ? `${notList} && !(value instanceof ${this.use('Decimal')}) && !Array.isArray(value)` : `${notList} && !Array.isArray(value)`;
+  /** What holds of a decoded value that came by an arm of a union. */
+  private instanceTests(arm: Type): string[] {
+    if (arm.kind === 'list') return ['Array.isArray(value)'];
+    const notDecimal = this.exact ? [`!(value instanceof ${this.use('Decimal')})`] : [];
+    return ['typeof value === "object"', ...notDecimal, '!Array.isArray(value)'];
   }
 
   private fieldReader(field: RecordField): string {

@@ -101,9 +101,9 @@ export function testsFor(type: Type, value: string, exactNumbers: readonly strin
   }
 }
 
-/** `if (a || b) { ... }` */
-export function ifAny(tests: readonly string[], body: Doc): Doc {
-  return braces(['if (', group([indent([softline, join([' ||', line], [...tests])]), softline]), ') '], [body]);
+/** `if (a || b) { ... }`, or with another operator. */
+export function ifThen(tests: readonly string[], operator: '||' | '&&', body: Doc): Doc {
+  return braces(['if (', group([indent([softline, join([` ${operator}`, line], [...tests])]), softline]), ') '], [body]);
 }
 
 /** `key: value,` where the value is `guard && value` when there is a guard. */
