@@ -1,7 +1,17 @@
 import tseslint from 'typescript-eslint';
 
 /** Everything that would let the core touch the world outside its arguments. */
-const outside = ['node:*', 'fs', 'path', 'child_process', 'yargs', 'yargs/*', 'execa', 'picocolors', 'class-validator'];
+const outside = [
+  'node:*',
+  'fs',
+  'path',
+  'child_process',
+  'yargs',
+  'yargs/*',
+  'execa',
+  'picocolors',
+  'class-validator',
+];
 
 /** The folders, in the direction that imports may point: each may import those listed, and itself. */
 const arrows = {
@@ -24,7 +34,12 @@ const oneWay = Object.entries(arrows).map(([folder, allowed]) => {
           patterns: [
             ...(folder === 'core' ? [{ group: outside, message: 'core computes and nothing else' }] : []),
             ...(forbidden.length > 0
-              ? [{ group: forbidden.map((other) => `**/${other}/**`), message: `${folder} may not import this folder` }]
+              ? [
+                  {
+                    group: forbidden.map((other) => `**/${other}/**`),
+                    message: `${folder} may not import this folder`,
+                  },
+                ]
               : []),
           ],
         },
@@ -41,14 +56,19 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true } },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
       '@typescript-eslint/consistent-type-imports': 'error',
       'no-console': 'error',
     },
   },
   {
     files: ['src/core/**/*.ts'],
-    rules: { 'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'fetch', 'setTimeout', 'Date'] },
+    rules: {
+      'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'fetch', 'setTimeout', 'Date'],
+    },
   },
   ...oneWay,
 );

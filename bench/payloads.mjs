@@ -12,7 +12,7 @@ export function writeSailings(path, megabytes) {
   };
   const file = openSync(path, 'w');
   let written = 0;
-  for (let n = 1; written < megabytes * 1e6; ) {
+  for (let n = 1; written < megabytes * 1e6;) {
     const lines = [];
     for (let i = 0; i < 2000; i++, n++) {
       const sailing = {

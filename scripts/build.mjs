@@ -28,21 +28,36 @@ const shared = {
     ].join(' '),
   },
 };
-const command = await build({ ...shared, entryPoints: ['src/cli/bin.ts'], outfile: 'dist/skevo.js', minify: true, banner: { js: `#!/usr/bin/env node\n${shared.banner.js}` } });
+const command = await build({
+  ...shared,
+  entryPoints: ['src/cli/bin.ts'],
+  outfile: 'dist/skevo.js',
+  minify: true,
+  banner: { js: `#!/usr/bin/env node\n${shared.banner.js}` },
+});
 const library = await build({ ...shared, entryPoints: ['src/index.ts'], outfile: 'dist/index.js' });
 chmodSync('dist/skevo.js', 0o755);
 
-const compiler = join(dirname(createRequire(import.meta.url).resolve('typescript-native/package.json')), 'bin', 'tsc');
+const compiler = join(
+  dirname(createRequire(import.meta.url).resolve('typescript-native/package.json')),
+  'bin',
+  'tsc',
+);
 const types = spawnSync(process.execPath, [compiler, '-p', 'tsconfig.types.json'], { stdio: 'inherit' });
 if (types.status !== 0) process.exit(1);
 
 /** The licences of the packages whose code is in the bundles. */
 const inputs = [...Object.keys(command.metafile.inputs), ...Object.keys(library.metafile.inputs)];
-const packages = new Set(inputs.flatMap((path) => /^(?:.*\/)?node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[0] ?? []));
+const packages = new Set(
+  inputs.flatMap((path) => /^(?:.*\/)?node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[0] ?? []),
+);
 const texts = [...packages].sort().map((folder) => {
   const { name, version: its, license } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
   const file = readdirSync(folder).find((each) => /^licen[cs]e/i.test(each));
-  const text = file !== undefined && existsSync(join(folder, file)) ? readFileSync(join(folder, file), 'utf8').trim() : license;
+  const text =
+    file !== undefined && existsSync(join(folder, file))
+      ? readFileSync(join(folder, file), 'utf8').trim()
+      : license;
   return `${name} ${its} (${license})\n\n${text}\n`;
 });
 writeFileSync('dist/THIRD-PARTY-LICENCES.txt', texts.join(`\n${'-'.repeat(80)}\n\n`));

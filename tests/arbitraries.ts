@@ -51,7 +51,10 @@ export const trickyKeys = [
 ];
 
 export const key = fc.oneof(
-  { weight: 3, arbitrary: fc.constantFrom('id', 'name', 'pier', 'legs', 'gate', 'fare', 'note', 'departs_at') },
+  {
+    weight: 3,
+    arbitrary: fc.constantFrom('id', 'name', 'pier', 'legs', 'gate', 'fare', 'note', 'departs_at'),
+  },
   { weight: 2, arbitrary: fc.constantFrom(...trickyKeys) },
   { weight: 1, arbitrary: fc.string({ unit: 'binary', maxLength: 6 }) },
 );
@@ -59,11 +62,26 @@ export const key = fc.oneof(
 const number = fc.oneof(
   fc.integer().map(String),
   fc.bigInt({ min: -(2n ** 70n), max: 2n ** 70n }).map(String),
-  fc.double({ noNaN: true, noDefaultInfinity: true }).map((each) => (Object.is(each, -0) ? '-0.0' : String(each))),
-  fc.constantFrom('0', '-0', '1.0', '1E5', '9007199254740993', '3.14159265358979323846', '1e400', '12345678901234567890.5', '0.10'),
+  fc
+    .double({ noNaN: true, noDefaultInfinity: true })
+    .map((each) => (Object.is(each, -0) ? '-0.0' : String(each))),
+  fc.constantFrom(
+    '0',
+    '-0',
+    '1.0',
+    '1E5',
+    '9007199254740993',
+    '3.14159265358979323846',
+    '1e400',
+    '12345678901234567890.5',
+    '0.10',
+  ),
 );
 
-const text = fc.oneof(fc.string({ unit: 'binary' }), fc.constantFrom(...trickyKeys, '2031-05-01T08:00:00+01:00', '\u000112', 'true'));
+const text = fc.oneof(
+  fc.string({ unit: 'binary' }),
+  fc.constantFrom(...trickyKeys, '2031-05-01T08:00:00+01:00', '\u000112', 'true'),
+);
 
 /** A JSON text. Written here and not by JSON.stringify, since numbers must keep odd spellings. */
 export const jsonText: fc.Arbitrary<string> = fc.letrec<{ value: string }>((tie) => ({
@@ -84,7 +102,14 @@ export const payloadSet: fc.Arbitrary<string[]> = fc
   .uniqueArray(
     fc.record({
       key,
-      values: fc.oneof(fc.array(jsonText, { minLength: 1, maxLength: 2 }), fc.array(number, { minLength: 1, maxLength: 3 }), fc.array(text.map((each) => JSON.stringify(each)), { minLength: 1, maxLength: 3 })),
+      values: fc.oneof(
+        fc.array(jsonText, { minLength: 1, maxLength: 2 }),
+        fc.array(number, { minLength: 1, maxLength: 3 }),
+        fc.array(
+          text.map((each) => JSON.stringify(each)),
+          { minLength: 1, maxLength: 3 },
+        ),
+      ),
       absent: fc.boolean(),
       nulls: fc.boolean(),
     }),
@@ -94,7 +119,11 @@ export const payloadSet: fc.Arbitrary<string[]> = fc
     fc.array(
       fc.tuple(
         ...fields.map(({ key: name, values, absent, nulls }) =>
-          fc.constantFrom(...values.map((value) => `${JSON.stringify(name)}:${value}`), ...(absent ? [''] : []), ...(nulls ? [`${JSON.stringify(name)}:null`] : [])),
+          fc.constantFrom(
+            ...values.map((value) => `${JSON.stringify(name)}:${value}`),
+            ...(absent ? [''] : []),
+            ...(nulls ? [`${JSON.stringify(name)}:null`] : []),
+          ),
         ),
       ),
       { minLength: 1, maxLength: 5 },

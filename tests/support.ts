@@ -23,7 +23,10 @@ export interface Ran {
 }
 
 /** Runs the built program as a user would. */
-export function skevo(args: readonly string[], options: { cwd: string; input?: string | Buffer; env?: Record<string, string> }): Ran {
+export function skevo(
+  args: readonly string[],
+  options: { cwd: string; input?: string | Buffer; env?: Record<string, string> },
+): Ran {
   const run = spawnSync(process.execPath, [program, ...args], {
     cwd: options.cwd,
     input: options.input ?? '',
@@ -63,10 +66,18 @@ export function payloadsOf(texts: readonly string[]): Payload[] {
 }
 
 /** What is seen in payloads, each in a file of its own: `0001.json` and so on. */
-export function observe(texts: readonly string[], notes: (note: Note) => void = () => {}, first = 1): Observation {
+export function observe(
+  texts: readonly string[],
+  notes: (note: Note) => void = () => {},
+  first = 1,
+): Observation {
   const observer = new Observer([], notes);
   texts.forEach((text, i) => {
-    observer.document({ name: `${String(first + i).padStart(4, '0')}.json`, bytes: bytes(text), firstLine: 1 });
+    observer.document({
+      name: `${String(first + i).padStart(4, '0')}.json`,
+      bytes: bytes(text),
+      firstLine: 1,
+    });
   });
   return observer.observation;
 }

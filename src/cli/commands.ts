@@ -11,12 +11,36 @@ const widen = (options: (argv: Argv) => unknown) => options as (argv: Argv) => A
 
 /** Every command, in the order of the flow. */
 export const commands: readonly Command[] = [
-  { usage: 'outline <payload..>', summary: 'what is in the payloads, place by place', load: async () => load(await import('./commands/outline.js')) },
-  { usage: 'infer <payload..>', summary: 'a JSON Schema from payloads', load: async () => load(await import('./commands/infer.js')) },
-  { usage: 'generate <schema>', summary: 'typed classes', load: async () => load(await import('./commands/generate.js')) },
-  { usage: 'check <schema> <payload..>', summary: 'the round trip, per language', load: async () => load(await import('./commands/check.js')) },
-  { usage: 'languages', summary: 'the languages, their styles, and which can be run here', load: async () => load(await import('./commands/languages.js')) },
-  { usage: 'demo [folder]', summary: 'all of it on the shipped example', load: async () => load(await import('./commands/demo.js')) },
+  {
+    usage: 'outline <payload..>',
+    summary: 'what is in the payloads, place by place',
+    load: async () => load(await import('./commands/outline.js')),
+  },
+  {
+    usage: 'infer <payload..>',
+    summary: 'a JSON Schema from payloads',
+    load: async () => load(await import('./commands/infer.js')),
+  },
+  {
+    usage: 'generate <schema>',
+    summary: 'typed classes',
+    load: async () => load(await import('./commands/generate.js')),
+  },
+  {
+    usage: 'check <schema> <payload..>',
+    summary: 'the round trip, per language',
+    load: async () => load(await import('./commands/check.js')),
+  },
+  {
+    usage: 'languages',
+    summary: 'the languages, their styles, and which can be run here',
+    load: async () => load(await import('./commands/languages.js')),
+  },
+  {
+    usage: 'demo [folder]',
+    summary: 'all of it on the shipped example',
+    load: async () => load(await import('./commands/demo.js')),
+  },
 ];
 
 function load(module: { options: (argv: Argv) => unknown; run: (given: object) => Promise<void> }) {

@@ -8,7 +8,11 @@ import type { GeneratedFile } from '../languages/language.js';
 /** Writes a whole file or none. @throws SkevoError when the place cannot be written */
 export async function writeWhole(path: string, text: string): Promise<void> {
   const folder = dirname(path);
-  if (!existsSync(folder)) throw new SkevoError(`cannot write ${path}: there is no folder ${folder}`, 'Make the folder first, or choose another.');
+  if (!existsSync(folder))
+    throw new SkevoError(
+      `cannot write ${path}: there is no folder ${folder}`,
+      'Make the folder first, or choose another.',
+    );
   try {
     await writeFileAtomic(path, text);
   } catch (error) {
@@ -39,7 +43,8 @@ export function readSource(path: string): Source {
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     if (code === 'ENOENT') throw new SkevoError(`there is no file ${path}`, 'Check the path.');
-    if (code === 'EISDIR') throw new SkevoError(`${path} is a folder, and a schema is a file`, 'Name the file.');
+    if (code === 'EISDIR')
+      throw new SkevoError(`${path} is a folder, and a schema is a file`, 'Name the file.');
     if (code === 'EACCES') throw new SkevoError(`${path} may not be read`, 'Check its permissions.');
     throw error;
   }
@@ -57,5 +62,7 @@ function unwritable(path: string, error: unknown): unknown {
     ENOSPC: 'the disk is full',
   };
   const reason = reasons[code ?? ''];
-  return reason === undefined ? error : new SkevoError(`cannot write ${path}: ${reason}`, 'Choose another place with --out.');
+  return reason === undefined
+    ? error
+    : new SkevoError(`cannot write ${path}: ${reason}`, 'Choose another place with --out.');
 }

@@ -9,11 +9,14 @@ import { observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
 import { noteTaker } from './print.js';
 import { meter } from './progress.js';
+import { standardInput } from './standard-input.js';
 
 /** Observes the payloads of a command line, with notes and progress. */
-export async function observe(options: PayloadOptions): Promise<{ observation: Observation; inputs: readonly Input[] }> {
+export async function observe(
+  options: PayloadOptions,
+): Promise<{ observation: Observation; inputs: readonly Input[] }> {
   const at = placeOption(options.at);
-  const inputs = await resolveInputs(options.payload);
+  const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {
@@ -27,7 +30,7 @@ export async function observe(options: PayloadOptions): Promise<{ observation: O
 /** Every payload of a command line as a value. */
 export async function collect(options: PayloadOptions): Promise<Payload[]> {
   const at = placeOption(options.at);
-  const inputs = await resolveInputs(options.payload);
+  const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
   const { notes, finish } = noteTaker(options.quiet);
   const payloads: Payload[] = [];
   for await (const payload of readPayloads(inputs, at, notes)) payloads.push(payload);
@@ -43,12 +46,18 @@ function bytesOf(inputs: readonly Input[]): number {
  * What the payload is called when nobody says: by the key that `--at` ends in, the folder that all files are
  * in, or the only file; in the singular, unless the payload is a list.
  */
-export function suggestName(inputs: readonly Input[], at: string | undefined, observation: Observation): string {
+export function suggestName(
+  inputs: readonly Input[],
+  at: string | undefined,
+  observation: Observation,
+): string {
   const steps: readonly PlaceStep[] = parsePlace(at ?? '') ?? [];
   const key = steps.flatMap((step) => (step === 'every' ? [] : [step.key])).at(-1);
   const words = wordsOf(key ?? placeName(inputs));
   if (words.length === 0) return 'Payload';
-  return pascalCase(observation.root.lists > 0 && observation.root.objects === 0 ? plural(singular(words)) : singular(words));
+  return pascalCase(
+    observation.root.lists > 0 && observation.root.objects === 0 ? plural(singular(words)) : singular(words),
+  );
 }
 
 function placeName(inputs: readonly Input[]): string {

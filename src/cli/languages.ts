@@ -24,9 +24,16 @@ export function chooseLanguages(list: string): Chosen[] {
     }
     const [name = '', styleName] = item.split(':') as [string, string?];
     const language = languages.find((each) => each.name === name);
-    if (language === undefined) throw unknown('language', name, [...languages.map((each) => each.name), 'all']);
-    const style = styleName === undefined ? language.styles[0] : language.styles.find((each) => each.name === styleName);
-    if (style === undefined) throw unknown(`style of ${name}`, styleName!, language.styles.map((each) => each.name));
+    if (language === undefined)
+      throw unknown('language', name, [...languages.map((each) => each.name), 'all']);
+    const style =
+      styleName === undefined ? language.styles[0] : language.styles.find((each) => each.name === styleName);
+    if (style === undefined)
+      throw unknown(
+        `style of ${name}`,
+        styleName!,
+        language.styles.map((each) => each.name),
+      );
     add(chosen, { language, style, named: true });
   }
   return [...chosen.values()];
@@ -41,6 +48,8 @@ function unknown(what: string, name: string, known: readonly string[]): SkevoErr
   const near = nearest(name, known);
   return new SkevoError(
     `${JSON.stringify(name)} is not a ${what} that Skevo knows`,
-    near === undefined ? `There are ${known.join(', ')}.` : `Did you mean ${near}? There are ${known.join(', ')}.`,
+    near === undefined
+      ? `There are ${known.join(', ')}.`
+      : `Did you mean ${near}? There are ${known.join(', ')}.`,
   );
 }

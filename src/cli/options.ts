@@ -24,7 +24,10 @@ export function validated<T extends object>(type: ClassConstructor<T>, given: ob
   const [error] = validateSync(options, { forbidUnknownValues: false });
   if (error !== undefined) {
     const [message] = Object.values(error.constraints ?? {});
-    throw new SkevoError(message?.startsWith('--') ? message : `--${message ?? `${error.property} is not as it should be`}`, 'Give the option once; --help shows what it takes.');
+    throw new SkevoError(
+      message?.startsWith('--') ? message : `--${message ?? `${error.property} is not as it should be`}`,
+      'Give the option once; --help shows what it takes.',
+    );
   }
   return options;
 }
@@ -44,5 +47,9 @@ export function placeOption(at: string | undefined): readonly PlaceStep[] {
 
 export const payloadOptions = <T>(argv: Argv<T>) =>
   argv
-    .option('at', { type: 'string', requiresArg: true, describe: 'where the payload sits in each document, such as /results/*' })
+    .option('at', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'where the payload sits in each document, such as /results/*',
+    })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });

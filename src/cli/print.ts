@@ -25,11 +25,13 @@ export function noteTaker(quiet: boolean): { notes: Notes; finish: () => void } 
     notes: (note: Note) => {
       count++;
       if (quiet || count > notesShown) return;
-      const place = note.place === undefined ? '' : `${note.place.file}:${note.place.line}:${note.place.column}: `;
+      const place =
+        note.place === undefined ? '' : `${note.place.file}:${note.place.line}:${note.place.column}: `;
       say(`${talk.colours.warn('note:')} ${place}${visible(note.message)}`);
     },
     finish: () => {
-      if (!quiet && count > notesShown) say(`${talk.colours.warn('note:')} and ${count - notesShown} more like these`);
+      if (!quiet && count > notesShown)
+        say(`${talk.colours.warn('note:')} and ${count - notesShown} more like these`);
     },
   };
 }

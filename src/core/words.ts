@@ -4,7 +4,8 @@ import pluralize from 'pluralize';
  * Letters that every compiler of recent years takes in a name: of the scripts most used, and those of their
  * letters that have been in Unicode for long. Compilers differ in the version of Unicode they know.
  */
-const letters = 'A-Za-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u024F\\u0386\\u0388-\\u038A\\u038E-\\u03A1\\u03A3-\\u03CE\\u0400-\\u045F\\u05D0-\\u05EA\\u0620-\\u063F\\u0641-\\u064A\\u0E01-\\u0E2E\\u3041-\\u3096\\u30A1-\\u30FA\\u4E00-\\u9FA5\\uAC00-\\uD7A3';
+const letters =
+  'A-Za-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u024F\\u0386\\u0388-\\u038A\\u038E-\\u03A1\\u03A3-\\u03CE\\u0400-\\u045F\\u05D0-\\u05EA\\u0620-\\u063F\\u0641-\\u064A\\u0E01-\\u0E2E\\u3041-\\u3096\\u30A1-\\u30FA\\u4E00-\\u9FA5\\uAC00-\\uD7A3';
 const notInNames = new RegExp(`[^${letters}0-9]+`, 'u');
 
 /**
@@ -32,12 +33,16 @@ export function capitalised(word: string): string {
 
 /** The words with the last one in the singular. */
 export function singular(words: readonly string[]): string[] {
-  return words.map((word, i) => (i === words.length - 1 && /^[a-z]{3,}$/.test(word) ? pluralize.singular(word) : word));
+  return words.map((word, i) =>
+    i === words.length - 1 && /^[a-z]{3,}$/.test(word) ? pluralize.singular(word) : word,
+  );
 }
 
 /** The words with the last one in the plural. */
 export function plural(words: readonly string[]): string[] {
-  return words.map((word, i) => (i === words.length - 1 && /^[a-z]+$/.test(word) ? pluralize.plural(word) : word));
+  return words.map((word, i) =>
+    i === words.length - 1 && /^[a-z]+$/.test(word) ? pluralize.plural(word) : word,
+  );
 }
 
 /** A name in PascalCase of ASCII and other letters that does not begin with a digit; `Record` when nothing is left. */

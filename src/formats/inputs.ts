@@ -35,16 +35,24 @@ async function expand(arg: string): Promise<Input[]> {
   if (arg === '-') return [{ name: 'stdin', layout: 'either', gzip: false }];
   const stat = statSync(arg, { throwIfNoEntry: false });
   if (stat?.isDirectory()) {
-    const found = await glob('**/*.{json,ndjson,jsonl,json.gz,ndjson.gz,jsonl.gz}', { cwd: arg, absolute: true, dot: false });
+    const found = await glob('**/*.{json,ndjson,jsonl,json.gz,ndjson.gz,jsonl.gz}', {
+      cwd: arg,
+      absolute: true,
+      dot: false,
+    });
     if (found.length === 0) {
-      throw new SkevoError(`the folder ${arg} holds no payloads`, 'Payloads are files that end in .json, .ndjson or .jsonl, each also with .gz.');
+      throw new SkevoError(
+        `the folder ${arg} holds no payloads`,
+        'Payloads are files that end in .json, .ndjson or .jsonl, each also with .gz.',
+      );
     }
     return found.map(fileInput);
   }
   if (stat !== undefined) return [fileInput(resolve(arg))];
   if (isDynamicPattern(arg)) {
     const found = (await glob(arg, { absolute: true })).filter((path) => endings.test(path));
-    if (found.length === 0) throw new SkevoError(`no payload matches ${arg}`, 'Check the pattern, or name a folder.');
+    if (found.length === 0)
+      throw new SkevoError(`no payload matches ${arg}`, 'Check the pattern, or name a folder.');
     return found.map(fileInput);
   }
   throw new SkevoError(`there is no file ${arg}`, suggestion(arg));
@@ -54,9 +62,17 @@ function fileInput(path: string): Input {
   const match = endings.exec(path);
   const name = relative(process.cwd(), path).split(sep).join('/') || basename(path);
   if (match === null) {
-    throw new SkevoError(`${name} does not end in .json, .ndjson or .jsonl`, 'Rename it, or pipe it in and give - as the payload.');
+    throw new SkevoError(
+      `${name} does not end in .json, .ndjson or .jsonl`,
+      'Rename it, or pipe it in and give - as the payload.',
+    );
   }
-  return { name, path, layout: match[1]!.toLowerCase() === 'json' ? 'document' : 'lines', gzip: match[2] !== undefined };
+  return {
+    name,
+    path,
+    layout: match[1]!.toLowerCase() === 'json' ? 'document' : 'lines',
+    gzip: match[2] !== undefined,
+  };
 }
 
 function suggestion(arg: string): string {

@@ -24,16 +24,23 @@ export type Progress = (bytes: number) => void;
  * @param at where the payloads sit inside each document
  * @throws SkevoError for what is not JSON, and when there is no payload at all
  */
-export async function observeInputs(inputs: readonly Input[], at: readonly PlaceStep[], notes: Notes, progress: Progress = () => {}): Promise<Observation> {
+export async function observeInputs(
+  inputs: readonly Input[],
+  at: readonly PlaceStep[],
+  notes: Notes,
+  progress: Progress = () => {},
+): Promise<Observation> {
   const observer = new Observer(at, notes);
   for (const input of inputs) {
     if (input.layout === 'lines') {
       let line = 1;
-      for await (const chunk of wholeLines(input, progress)) line = observeLines(observer, input.name, chunk, line);
+      for await (const chunk of wholeLines(input, progress))
+        line = observeLines(observer, input.name, chunk, line);
     } else {
       const source = await readDocument(input);
       progress(source.bytes.length);
-      if (input.layout === 'either' && looksLikeLines(source)) observeLines(observer, input.name, source.bytes, 1);
+      if (input.layout === 'either' && looksLikeLines(source))
+        observeLines(observer, input.name, source.bytes, 1);
       else observer.document(source);
     }
   }
@@ -42,7 +49,12 @@ export async function observeInputs(inputs: readonly Input[], at: readonly Place
 }
 
 /** Every payload of the inputs as a value, one after another. */
-export async function* readPayloads(inputs: readonly Input[], at: readonly PlaceStep[], notes: Notes, progress: Progress = () => {}): AsyncGenerator<Payload> {
+export async function* readPayloads(
+  inputs: readonly Input[],
+  at: readonly PlaceStep[],
+  notes: Notes,
+  progress: Progress = () => {},
+): AsyncGenerator<Payload> {
   let any = false;
   for (const input of inputs) {
     for await (const source of documentsOf(input, progress)) {
@@ -60,7 +72,10 @@ export async function* readPayloads(inputs: readonly Input[], at: readonly Place
 
 /** A whole input as one source. */
 export async function readDocument(input: Input): Promise<Source> {
-  const bytes = input.path === undefined ? await buffer(process.stdin) : await readable(input, () => readFile(input.path!));
+  const bytes =
+    input.path === undefined
+      ? await buffer(process.stdin)
+      : await readable(input, () => readFile(input.path!));
   return { name: input.name, bytes: input.gzip ? unzipped(input, bytes) : bytes, firstLine: 1 };
 }
 
@@ -69,7 +84,8 @@ async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<So
     let line = 1;
     for await (const chunk of wholeLines(input, progress)) {
       for (const [start, end] of linesOf(chunk)) {
-        if (!isBlank(chunk, start, end)) yield { name: input.name, bytes: chunk.subarray(start, end), firstLine: line };
+        if (!isBlank(chunk, start, end))
+          yield { name: input.name, bytes: chunk.subarray(start, end), firstLine: line };
         line++;
       }
     }
@@ -80,7 +96,8 @@ async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<So
   if (input.layout === 'either' && looksLikeLines(source)) {
     let line = 1;
     for (const [start, end] of linesOf(source.bytes)) {
-      if (!isBlank(source.bytes, start, end)) yield { name: input.name, bytes: source.bytes.subarray(start, end), firstLine: line };
+      if (!isBlank(source.bytes, start, end))
+        yield { name: input.name, bytes: source.bytes.subarray(start, end), firstLine: line };
       line++;
     }
     return;
@@ -181,7 +198,8 @@ function unzipped(input: Input, bytes: Uint8Array): Uint8Array {
 function unreadable(input: Input, error: unknown): unknown {
   const { code } = error as NodeJS.ErrnoException;
   if (code === 'EACCES') return new SkevoError(`${input.name} may not be read`, 'Check its permissions.');
-  if (code?.startsWith('Z_')) return new SkevoError(`${input.name} is not gzip, or cut short`, 'Check that the download is complete.');
+  if (code?.startsWith('Z_'))
+    return new SkevoError(`${input.name} is not gzip, or cut short`, 'Check that the download is complete.');
   return error;
 }
 
@@ -189,5 +207,8 @@ function noPayloads(inputs: readonly Input[], at: readonly PlaceStep[]): SkevoEr
   const where = inputs.map(({ name }) => name).join(', ');
   return at.length === 0
     ? new SkevoError(`there is no payload in ${where}`, 'Every line is blank: was the response saved?')
-    : new SkevoError(`--at matches nothing in ${where}: every list or object there is empty`, 'Give samples that hold some.');
+    : new SkevoError(
+        `--at matches nothing in ${where}: every list or object there is empty`,
+        'Give samples that hold some.',
+      );
 }

@@ -27,7 +27,10 @@ export interface GeneratedFile {
 export interface Emitted {
   readonly files: readonly GeneratedFile[];
   /** By the record's name in the model: the type, and the field of each key. */
-  readonly names: ReadonlyMap<string, { readonly type: string; readonly fields: ReadonlyMap<string, string> }>;
+  readonly names: ReadonlyMap<
+    string,
+    { readonly type: string; readonly fields: ReadonlyMap<string, string> }
+  >;
 }
 
 export interface EmitOptions {

@@ -39,7 +39,14 @@ export function checkToJson(result: CheckResult): JsonValue {
     ],
     [
       'unproven',
-      json.list(result.unproven.map(({ pointer, state }) => json.object([['pointer', json.string(pointer)], ['state', json.string(state)]]))),
+      json.list(
+        result.unproven.map(({ pointer, state }) =>
+          json.object([
+            ['pointer', json.string(pointer)],
+            ['state', json.string(state)],
+          ]),
+        ),
+      ),
     ],
   ]);
 }

@@ -34,17 +34,29 @@ function summary({ payloads, languages }: CheckResult, { width, colours }: Termi
   const count = (result: LanguageResult, kind: string): string => {
     const found = result.findings.filter((finding) => finding.kind === kind);
     if (found.length === 0) return colours.faint('·');
-    return found.some(({ severity }) => severity === 'loss') ? colours.bad(String(found.length)) : colours.warn(String(found.length));
+    return found.some(({ severity }) => severity === 'loss')
+      ? colours.bad(String(found.length))
+      : colours.warn(String(found.length));
   };
-  const kinds = findingKinds.filter((kind) => languages.some(({ findings }) => findings.some((finding) => finding.kind === kind)));
+  const kinds = findingKinds.filter((kind) =>
+    languages.some(({ findings }) => findings.some((finding) => finding.kind === kind)),
+  );
   const rows = [
     ['', ...languages.map(({ style }) => colours.faint(visible(shorten(style, 24))))],
-    ['payloads back', ...languages.map((each) => (each.state === 'checked' ? `${each.returned} of ${payloads}` : colours.faint('·')))],
+    [
+      'payloads back',
+      ...languages.map((each) =>
+        each.state === 'checked' ? `${each.returned} of ${payloads}` : colours.faint('·'),
+      ),
+    ],
     ...kinds.map((kind) => [kind, ...languages.map((each) => count(each, kind))]),
     ['seconds', ...languages.map(({ seconds }) => colours.faint(seconds.toFixed(1)))],
     [colours.strong('result'), ...languages.map((each) => verdict(each, colours))],
   ];
-  const columns = [{ title: '' }, ...languages.map(({ language }) => ({ title: language, align: 'right' as const }))];
+  const columns = [
+    { title: '' },
+    ...languages.map(({ language }) => ({ title: language, align: 'right' as const })),
+  ];
   return table(columns, rows, width, colours.strong);
 }
 
@@ -52,14 +64,18 @@ function verdict(result: LanguageResult, colours: Terminal['colours']): string {
   if (result.state === 'not-run') return colours.warn('not run');
   if (result.state === 'failed') return colours.bad('failed');
   const losses = lossesOf(result);
-  return losses === 0 ? colours.good('nothing lost') : colours.bad(losses === 1 ? '1 loss' : `${losses} losses`);
+  return losses === 0
+    ? colours.good('nothing lost')
+    : colours.bad(losses === 1 ? '1 loss' : `${losses} losses`);
 }
 
 function details(result: LanguageResult, terminal: Terminal): string[] {
   const { colours } = terminal;
   const who = `${result.language} ${visible(result.style)}`;
   if (result.state !== 'checked') {
-    return [`${colours.strong(`${who}: ${result.state === 'failed' ? 'failed' : 'not run'}`)}\n  ${(result.reason ?? '').split('\n').join('\n  ')}`];
+    return [
+      `${colours.strong(`${who}: ${result.state === 'failed' ? 'failed' : 'not run'}`)}\n  ${(result.reason ?? '').split('\n').join('\n  ')}`,
+    ];
   }
   if (result.findings.length === 0) return [];
   const losses = grouped(
@@ -71,7 +87,11 @@ function details(result: LanguageResult, terminal: Terminal): string[] {
     ({ cause }) => cause,
   );
   return [
-    [colours.strong(who), ...losses.map((group) => renderGroup(group, terminal)), ...notes.map((group) => renderNotes(group, terminal))].join('\n'),
+    [
+      colours.strong(who),
+      ...losses.map((group) => renderGroup(group, terminal)),
+      ...notes.map((group) => renderNotes(group, terminal)),
+    ].join('\n'),
   ];
 }
 
@@ -93,19 +113,31 @@ function renderNotes(group: Group, { width, colours }: Terminal): string {
   const at = `${first.payload}:${first.line}:${first.column}`;
   const times = group.length === 1 ? '1 value' : `${group.length} values`;
   const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
-  return shorten(`  ${colours.warn(first.kind.padEnd(9))} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`, width);
+  return shorten(
+    `  ${colours.warn(first.kind.padEnd(9))} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
+    width,
+  );
 }
 
 function renderGroup(group: Group, { width, colours }: Terminal): string {
   const [first] = group;
   const paint = first.severity === 'loss' ? colours.bad : colours.warn;
-  const inCode = first.type === undefined ? '' : `  ${colours.faint(first.field === undefined ? first.type : `${first.type}.${first.field}`)}`;
+  const inCode =
+    first.type === undefined
+      ? ''
+      : `  ${colours.faint(first.field === undefined ? first.type : `${first.type}.${first.field}`)}`;
   const times = group.length === 1 ? '' : colours.faint(`  ${group.length} times`);
-  const lines = [`  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${times}`, `            ${visible(shorten(first.cause, Math.max(40, width * 2)))}`];
+  const lines = [
+    `  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${times}`,
+    `            ${visible(shorten(first.cause, Math.max(40, width * 2)))}`,
+  ];
   for (const finding of group.slice(0, examplesShown)) {
     const place = `${finding.payload}:${finding.line}:${finding.column}`;
     const room = Math.max(12, Math.floor((width - place.length - 26) / 2));
-    const change = finding.before === undefined && finding.after === undefined ? '' : `  ${changeOf(finding, room, colours.faint('->'))}`;
+    const change =
+      finding.before === undefined && finding.after === undefined
+        ? ''
+        : `  ${changeOf(finding, room, colours.faint('->'))}`;
     lines.push(`            ${colours.faint(place)}${change}`);
   }
   return lines.join('\n');
@@ -125,6 +157,7 @@ function excerpt(value: JsonValue | undefined, width: number): string {
 function unproven(states: readonly Unproven[], { width, colours }: Terminal): string {
   const shown = states.slice(0, unprovenShown);
   const rows = shown.map(({ pointer, state }) => [`  ${visible(pointer) || '(payload)'}`, state]);
-  const more = states.length > shown.length ? `\n  and ${states.length - shown.length} more; --json lists them all` : '';
+  const more =
+    states.length > shown.length ? `\n  and ${states.length - shown.length} more; --json lists them all` : '';
   return `${colours.strong('unproven')}: the types allow this, but no payload shows it\n${table([{ title: '' }, { title: '' }], rows, width, colours.strong)}${more}`;
 }

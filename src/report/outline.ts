@@ -10,7 +10,11 @@ const narrow = 72;
 /** The outline as a table; on a narrow terminal two lines a place. */
 export function renderOutline(rows: readonly OutlineRow[], { width, colours }: Terminal): string {
   const shown = rows.map((row) => ({
-    place: row.place === '' ? colours.faint('(payload)') : colours.faint(visible(row.place.slice(0, row.repeated))) + colours.name(visible(row.place.slice(row.repeated))),
+    place:
+      row.place === ''
+        ? colours.faint('(payload)')
+        : colours.faint(visible(row.place.slice(0, row.repeated))) +
+          colours.name(visible(row.place.slice(row.repeated))),
     type: row.types.join(' or '),
     present: row.count === row.of ? String(row.count) : colours.warn(`${row.count} of ${row.of}`),
     nulls: row.nulls === 0 ? '' : colours.warn(String(row.nulls)),
@@ -20,7 +24,9 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
   if (width < narrow || widest > width - 34) {
     return shown
       .map(({ place, type, present, nulls, example }) => {
-        const facts = [type, present, nulls === '' ? '' : `null ${nulls}`].filter((fact) => fact !== '').join('  ');
+        const facts = [type, present, nulls === '' ? '' : `null ${nulls}`]
+          .filter((fact) => fact !== '')
+          .join('  ');
         const left = width - 4 - stringWidth(facts) - 2;
         const cut = left < 8 || example === '' ? '' : `  ${colours.faint(shorten(example, left))}`;
         return `${place}\n    ${facts}${cut}`;

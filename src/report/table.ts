@@ -14,13 +14,22 @@ export interface Column {
 const gap = 2;
 
 /** Rows in columns without rules, at most `width` wide where columns can be cut or left out. */
-export function table(columns: readonly Column[], rows: readonly (readonly string[])[], width: number, head: (text: string) => string): string {
+export function table(
+  columns: readonly Column[],
+  rows: readonly (readonly string[])[],
+  width: number,
+  head: (text: string) => string,
+): string {
   let shown = columns.map((column, i) => ({ column, i }));
-  const natural = (i: number) => Math.max(stringWidth(columns[i]!.title), ...rows.map((row) => stringWidth(row[i] ?? '')));
+  const natural = (i: number) =>
+    Math.max(stringWidth(columns[i]!.title), ...rows.map((row) => stringWidth(row[i] ?? '')));
   const least = (i: number) => Math.min(natural(i), columns[i]!.least ?? Infinity);
-  const total = (measure: (i: number) => number) => shown.reduce((sum, { i }) => sum + measure(i) + gap, -gap);
+  const total = (measure: (i: number) => number) =>
+    shown.reduce((sum, { i }) => sum + measure(i) + gap, -gap);
   while (total(least) > width) {
-    const spare = shown.filter(({ column }) => column.spare !== undefined).sort((a, b) => b.column.spare! - a.column.spare!)[0];
+    const spare = shown
+      .filter(({ column }) => column.spare !== undefined)
+      .sort((a, b) => b.column.spare! - a.column.spare!)[0];
     if (spare === undefined) break;
     shown = shown.filter((each) => each !== spare);
   }
@@ -37,7 +46,9 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
     return k === shown.length - 1 ? padded : padded + ' '.repeat(gap);
   };
   const printed = new Table({
-    head: columns.every(({ title }) => title === '') ? [] : shown.map(({ column }, k) => cell(head(column.title), k)),
+    head: columns.every(({ title }) => title === '')
+      ? []
+      : shown.map(({ column }, k) => cell(head(column.title), k)),
     style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
     chars: Object.fromEntries(rules.map((part) => [part, ''])),
   });
@@ -49,6 +60,13 @@ export function table(columns: readonly Column[], rows: readonly (readonly strin
     .join('\n');
 }
 
-const rules = ['top', 'top-mid', 'top-left', 'top-right', 'bottom', 'bottom-mid', 'bottom-left', 'bottom-right'].concat(
-  ['left', 'left-mid', 'mid', 'mid-mid', 'right', 'right-mid', 'middle'],
-);
+const rules = [
+  'top',
+  'top-mid',
+  'top-left',
+  'top-right',
+  'bottom',
+  'bottom-mid',
+  'bottom-left',
+  'bottom-right',
+].concat(['left', 'left-mid', 'mid', 'mid-mid', 'right', 'right-mid', 'middle']);

@@ -19,7 +19,8 @@ export interface Colours {
 /** Colour only on a terminal, and never when NO_COLOR is set to anything. */
 export function terminalOf(stream: NodeJS.WriteStream): Terminal {
   const noColour = process.env['NO_COLOR'];
-  const enabled = stream.isTTY === true && (noColour === undefined || noColour === '') && process.env['TERM'] !== 'dumb';
+  const enabled =
+    stream.isTTY === true && (noColour === undefined || noColour === '') && process.env['TERM'] !== 'dumb';
   const { bold, dim, green, red, yellow, cyan } = pc.createColors(enabled);
   return {
     width: stream.isTTY ? Math.max(stream.columns || 80, 30) : 120,

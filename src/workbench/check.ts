@@ -40,7 +40,14 @@ export const sourceFolder = 'classes';
  * Generates, builds and runs one style of a language, and compares every payload with what comes back.
  * A missing toolchain gives `not-run`, a failing compiler `failed` with its words.
  */
-export async function checkStyle(language: Language, style: Style, model: TypeModel, origin: string, payloads: readonly Payload[], options: CheckOptions): Promise<LanguageResult> {
+export async function checkStyle(
+  language: Language,
+  style: Style,
+  model: TypeModel,
+  origin: string,
+  payloads: readonly Payload[],
+  options: CheckOptions,
+): Promise<LanguageResult> {
   const started = performance.now();
   const result = (rest: Pick<LanguageResult, 'state'> & Partial<LanguageResult>): LanguageResult => ({
     language: language.name,
@@ -55,12 +62,17 @@ export async function checkStyle(language: Language, style: Style, model: TypeMo
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }
   const emitted = style.emit(model, { origin });
-  const folder = options.keep === undefined ? temporaryFolder() : join(options.keep, `${language.name}-${style.name}`);
+  const folder =
+    options.keep === undefined ? temporaryFolder() : join(options.keep, `${language.name}-${style.name}`);
   try {
     const built = await build(folder, emitted, style, model, toolchain.tools);
     if (typeof built === 'string') return result({ state: 'failed', reason: built });
     const answers = await exchange(built, payloads.map(lineOf), options.limits, options.progress);
-    const judged = judgeAll(payloads, answers, { strict: options.strict, index: new ModelIndex(model), names: emitted.names });
+    const judged = judgeAll(payloads, answers, {
+      strict: options.strict,
+      index: new ModelIndex(model),
+      names: emitted.names,
+    });
     return result({ state: 'checked', ...judged });
   } finally {
     if (options.keep === undefined) removeTemporary(folder);
@@ -68,28 +80,64 @@ export async function checkStyle(language: Language, style: Style, model: TypeMo
 }
 
 /** Runs a user's own program over the same protocol. */
-export async function checkProgram(command: string, model: TypeModel | undefined, payloads: readonly Payload[], options: CheckOptions): Promise<LanguageResult> {
+export async function checkProgram(
+  command: string,
+  model: TypeModel | undefined,
+  payloads: readonly Payload[],
+  options: CheckOptions,
+): Promise<LanguageResult> {
   const started = performance.now();
-  const program: Program = { file: command, arguments: [], folder: process.cwd(), environment: process.env, shell: true };
+  const program: Program = {
+    file: command,
+    arguments: [],
+    folder: process.cwd(),
+    environment: process.env,
+    shell: true,
+  };
   const answers = await exchange(program, payloads.map(lineOf), options.limits, options.progress);
   const index = model === undefined ? undefined : new ModelIndex(model);
   const judged = judgeAll(payloads, answers, { strict: options.strict, index });
-  return { language: 'program', style: command, state: 'checked', seconds: (performance.now() - started) / 1000, ...judged };
+  return {
+    language: 'program',
+    style: command,
+    state: 'checked',
+    seconds: (performance.now() - started) / 1000,
+    ...judged,
+  };
 }
 
-function judgeAll(payloads: readonly Payload[], answers: readonly Answer[], options: JudgeOptions): Pick<LanguageResult, 'returned' | 'findings'> {
+function judgeAll(
+  payloads: readonly Payload[],
+  answers: readonly Answer[],
+  options: JudgeOptions,
+): Pick<LanguageResult, 'returned' | 'findings'> {
   const aligned = alignAnswers(payloads, answers);
   const findings = payloads.flatMap((payload, i) => judge(payload, aligned[i]!, options));
   const last = payloads[payloads.length - 1];
   if (aligned.length > payloads.length && last !== undefined) {
     const extra = aligned.length - payloads.length;
-    findings.push(...judge(last, { kind: 'crashed', message: `the program gave ${extra} more answers than there were payloads` }, options));
+    findings.push(
+      ...judge(
+        last,
+        { kind: 'crashed', message: `the program gave ${extra} more answers than there were payloads` },
+        options,
+      ),
+    );
   }
-  return { returned: aligned.slice(0, payloads.length).filter(({ kind }) => kind === 'returned').length, findings };
+  return {
+    returned: aligned.slice(0, payloads.length).filter(({ kind }) => kind === 'returned').length,
+    findings,
+  };
 }
 
 /** The program of a bench, or the words of the compiler that refused it. */
-async function build(folder: string, emitted: Emitted, style: Style, model: TypeModel, tools: ReadonlyMap<string, FoundTool>): Promise<Program | string> {
+async function build(
+  folder: string,
+  emitted: Emitted,
+  style: Style,
+  model: TypeModel,
+  tools: ReadonlyMap<string, FoundTool>,
+): Promise<Program | string> {
   const bench = style.bench(model);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
@@ -102,8 +150,16 @@ async function build(folder: string, emitted: Emitted, style: Style, model: Type
   const environment = cleanEnvironment(folder);
   for (const step of bench.build) {
     const tool = tools.get(step.tool)!;
-    const run = await execa(tool.file, [...tool.prefix, ...step.arguments], { cwd: folder, env: environment, extendEnv: false, reject: false, all: true, timeout: 300_000 });
-    if (run.exitCode !== 0) return `${step.tool} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
+    const run = await execa(tool.file, [...tool.prefix, ...step.arguments], {
+      cwd: folder,
+      env: environment,
+      extendEnv: false,
+      reject: false,
+      all: true,
+      timeout: 300_000,
+    });
+    if (run.exitCode !== 0)
+      return `${step.tool} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
   }
   const tool = tools.get(bench.run.tool)!;
   return { file: tool.file, arguments: [...tool.prefix, ...bench.run.arguments], folder, environment };

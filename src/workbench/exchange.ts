@@ -1,5 +1,6 @@
 import { execa } from 'execa';
 import { once } from 'node:events';
+import pidtree from 'pidtree';
 import pidusage from 'pidusage';
 import type { Answer } from '../core/roundtrip/judge.js';
 
@@ -36,9 +37,14 @@ const crashLimit = 20;
  * @returns answers in the order of payloads; fewer than payloads when the program ended well without them, and
  *   more when it said more
  */
-export async function exchange(program: Program, lines: readonly Uint8Array[], limits: Limits, answered: (count: number) => void = () => {}): Promise<Answer[]> {
+export async function exchange(
+  program: Program,
+  lines: readonly Uint8Array[],
+  limits: Limits,
+  answered: (count: number) => void = () => {},
+): Promise<Answer[]> {
   const answers: Answer[] = [];
-  for (let crashes = 0; answers.length < lines.length; ) {
+  for (let crashes = 0; answers.length < lines.length;) {
     const left = lines.slice(answers.length);
     const batch = await converse(program, left, limits, (count) => answered(answers.length + count));
     answers.push(...batch.answers);
@@ -58,13 +64,28 @@ export async function exchange(program: Program, lines: readonly Uint8Array[], l
   return answers;
 }
 
+/** Programs that must not outlive this process. */
+const running = new Set<(reason: string) => void>();
+process.on('exit', () => running.forEach((kill) => kill('Skevo is ending')));
+
+/** Bytes of memory of a process and all below it. */
+async function memoryOf(pid: number): Promise<number> {
+  const usages = await pidusage(await pidtree(pid, { root: true }));
+  return Object.values(usages).reduce((sum, usage) => sum + (usage?.memory ?? 0), 0);
+}
+
 interface Batch {
   readonly answers: Answer[];
   /** Why it ended before its time. */
   readonly crash?: string;
 }
 
-async function converse(program: Program, lines: readonly Uint8Array[], limits: Limits, answered: (count: number) => void): Promise<Batch> {
+async function converse(
+  program: Program,
+  lines: readonly Uint8Array[],
+  limits: Limits,
+  answered: (count: number) => void,
+): Promise<Batch> {
   const child = execa(program.file, program.arguments, {
     cwd: program.folder,
     env: program.environment,
@@ -92,13 +113,15 @@ async function converse(program: Program, lines: readonly Uint8Array[], limits: 
 
   const hurry = () => setTimeout(() => kill(`no answer within ${limits.seconds} s`), limits.seconds * 1000);
   let clock = hurry();
+  running.add(kill);
   const scales = setInterval(() => {
     if (child.pid === undefined) return;
-    pidusage(child.pid).then(
-      ({ memory }) => memory > limits.memory && kill(`more than ${Math.round(limits.memory / (1 << 20))} MB of memory`),
+    memoryOf(child.pid).then(
+      (memory) =>
+        memory > limits.memory && kill(`more than ${Math.round(limits.memory / (1 << 20))} MB of memory`),
       () => {}, // It has ended already.
     );
-  }, 250);
+  }, 500);
 
   let pending: Buffer[] = [];
   let pendingBytes = 0;
@@ -115,7 +138,8 @@ async function converse(program: Program, lines: readonly Uint8Array[], limits: 
     pending.push(rest);
     pendingBytes += rest.length;
     const asked = lines[answers.length]?.length ?? 0;
-    if (pendingBytes > outputAllowance + 16 * asked || answers.length > lines.length + 1000) kill('it floods its output');
+    if (pendingBytes > outputAllowance + 16 * asked || answers.length > lines.length + 1000)
+      kill('it floods its output');
     answered(Math.min(answers.length, lines.length));
   });
   let words = '';
@@ -129,16 +153,25 @@ async function converse(program: Program, lines: readonly Uint8Array[], limits: 
   const result = await ended;
   clearTimeout(clock);
   clearInterval(scales);
-  pidusage.clear();
+  running.delete(kill);
   if (pendingBytes > 0 && killed === undefined) answers.push(answerOf(Buffer.concat(pending)));
   if (killed !== undefined) return { answers, crash: killed };
   if (result.exitCode === 0) return { answers };
   const last = words.trim().split('\n').slice(-1)[0]?.trim();
-  const how = result.signal === undefined ? (result.exitCode === undefined ? (result.shortMessage ?? 'it did not start') : `it ended with exit code ${result.exitCode}`) : `it ended by ${result.signal}`;
+  const how =
+    result.signal === undefined
+      ? result.exitCode === undefined
+        ? (result.shortMessage ?? 'it did not start')
+        : `it ended with exit code ${result.exitCode}`
+      : `it ended by ${result.signal}`;
   return { answers, crash: last ? `${how}: ${last}` : how };
 }
 
-async function feed(stdin: NodeJS.WritableStream, lines: readonly Uint8Array[], ended: Promise<unknown>): Promise<void> {
+async function feed(
+  stdin: NodeJS.WritableStream,
+  lines: readonly Uint8Array[],
+  ended: Promise<unknown>,
+): Promise<void> {
   let over = false;
   void ended.then(() => (over = true));
   for (const line of lines) {
@@ -152,5 +185,8 @@ async function feed(stdin: NodeJS.WritableStream, lines: readonly Uint8Array[], 
 function answerOf(line: Buffer): Answer {
   const end = line[line.length - 1] === 0x0d ? line.length - 1 : line.length;
   if (line[0] !== 0x21) return { kind: 'returned', text: line.subarray(0, end) };
-  return { kind: 'refused', message: line.toString('utf8', 1, Math.min(end, 2000)).trim() || 'refused without a word' };
+  return {
+    kind: 'refused',
+    message: line.toString('utf8', 1, Math.min(end, 2000)).trim() || 'refused without a word',
+  };
 }

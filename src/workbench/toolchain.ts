@@ -33,7 +33,10 @@ async function findTools(language: Language): Promise<Toolchain> {
     const place = locate(tool);
     if (place === undefined) {
       const chosen = process.env[tool.variable];
-      const reason = chosen === undefined ? `${tool.name} is not installed` : `${tool.variable} names ${chosen}, which is not there`;
+      const reason =
+        chosen === undefined
+          ? `${tool.name} is not installed`
+          : `${tool.variable} names ${chosen}, which is not there`;
       return { state: 'missing', reason, install: tool.install };
     }
     const version = await versionOf(tool, place);
@@ -41,7 +44,11 @@ async function findTools(language: Language): Promise<Toolchain> {
       return { state: 'missing', reason: `${place.file} does not tell its version`, install: tool.install };
     }
     if (isOlder(version, tool.minimum)) {
-      return { state: 'missing', reason: `${tool.name} ${version} is older than ${tool.minimum}`, install: tool.install };
+      return {
+        state: 'missing',
+        reason: `${tool.name} ${version} is older than ${tool.minimum}`,
+        install: tool.install,
+      };
     }
     tools.set(tool.name, { ...place, version });
   }
@@ -79,7 +86,9 @@ export function packageFolder(name: string): string {
 
 /** A script for Node is run by this Node. */
 function runnable(file: string): Omit<FoundTool, 'version'> {
-  const isScript = /\.[cm]?js$/.test(file) || readFileSync(file).subarray(0, 64).toString('latin1').startsWith('#!/usr/bin/env node');
+  const isScript =
+    /\.[cm]?js$/.test(file) ||
+    readFileSync(file).subarray(0, 64).toString('latin1').startsWith('#!/usr/bin/env node');
   return isScript ? { file: process.execPath, prefix: [file] } : { file, prefix: [] };
 }
 
@@ -99,7 +108,11 @@ function isFile(path: string): boolean {
 }
 
 async function versionOf(tool: Tool, place: Omit<FoundTool, 'version'>): Promise<string | undefined> {
-  const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], { reject: false, timeout: 20_000, all: true });
+  const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], {
+    reject: false,
+    timeout: 20_000,
+    all: true,
+  });
   return tool.versionPattern.exec(run.all ?? '')?.[1];
 }
 

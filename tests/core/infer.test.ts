@@ -8,7 +8,11 @@ import { infer } from '../support.js';
 
 /** The schema of payloads as plain data, without what every schema begins with. */
 function schemaOf(...texts: string[]): Record<string, unknown> {
-  const { $schema: _dialect, title: _title, ...rest } = JSON.parse(writeJson(schemaToJson(infer(texts).schema)));
+  const {
+    $schema: _dialect,
+    title: _title,
+    ...rest
+  } = JSON.parse(writeJson(schemaToJson(infer(texts).schema)));
   return rest;
 }
 
@@ -20,16 +24,32 @@ describe('the schema of', () => {
     ['lists that were always empty', ['[]', '[]'], { type: 'array' }],
     ['objects that never had a key', ['{}'], { type: 'object' }],
     ['a string or null', ['"a"', 'null'], { type: ['string', 'null'] }],
-    ['mixed scalars', ['1', '"a"', 'true'], { anyOf: [{ type: 'string' }, { type: 'integer', format: 'int32' }, { type: 'boolean' }] }],
-    ['mixed scalars or null', ['1', '"a"', 'null'], { anyOf: [{ type: 'string' }, { type: 'integer', format: 'int32' }, { type: 'null' }] }],
+    [
+      'mixed scalars',
+      ['1', '"a"', 'true'],
+      { anyOf: [{ type: 'string' }, { type: 'integer', format: 'int32' }, { type: 'boolean' }] },
+    ],
+    [
+      'mixed scalars or null',
+      ['1', '"a"', 'null'],
+      { anyOf: [{ type: 'string' }, { type: 'integer', format: 'int32' }, { type: 'null' }] },
+    ],
     ['32 bits', ['2147483647'], { type: 'integer', format: 'int32' }],
     ['53 bits', ['1', '2147483648'], { type: 'integer', format: 'double-int' }],
     ['64 bits', ['9007199254740993'], { type: 'integer', format: 'int64' }],
     ['more than 64 bits', ['18446744073709551616'], { type: 'integer' }],
     ['a decimal', ['1.5', '2'], { type: 'number' }],
     ['whole numbers with a fraction', ['1.0'], { type: 'number' }],
-    ['a decimal with more digits than a double has', ['3.14159265358979323846'], { type: 'number', format: 'decimal' }],
-    ['a decimal beside an integer beyond 2^53', ['1.5', '9007199254740993'], { type: 'number', format: 'decimal' }],
+    [
+      'a decimal with more digits than a double has',
+      ['3.14159265358979323846'],
+      { type: 'number', format: 'decimal' },
+    ],
+    [
+      'a decimal beside an integer beyond 2^53',
+      ['1.5', '9007199254740993'],
+      { type: 'number', format: 'decimal' },
+    ],
     [
       'the four states of a field',
       ['{"a":1,"b":1,"c":1,"d":1}', '{"a":2,"b":null,"d":null}', '{"a":2,"b":3}'],
@@ -61,7 +81,13 @@ describe('the schema of', () => {
         type: 'object',
         properties: { berth: { anyOf: [{ $ref: '#/$defs/Berth' }, { type: 'null' }] } },
         required: ['berth'],
-        $defs: { Berth: { type: 'object', properties: { no: { type: 'integer', format: 'int32' } }, required: ['no'] } },
+        $defs: {
+          Berth: {
+            type: 'object',
+            properties: { no: { type: 'integer', format: 'int32' } },
+            required: ['no'],
+          },
+        },
       },
     ],
     [
@@ -69,9 +95,19 @@ describe('the schema of', () => {
       ['{"a":{"b":1}}', '{"a":[1]}', '{"a":"x"}'],
       {
         type: 'object',
-        properties: { a: { anyOf: [{ $ref: '#/$defs/A' }, { type: 'array', items: { type: 'integer', format: 'int32' } }, { type: 'string' }] } },
+        properties: {
+          a: {
+            anyOf: [
+              { $ref: '#/$defs/A' },
+              { type: 'array', items: { type: 'integer', format: 'int32' } },
+              { type: 'string' },
+            ],
+          },
+        },
         required: ['a'],
-        $defs: { A: { type: 'object', properties: { b: { type: 'integer', format: 'int32' } }, required: ['b'] } },
+        $defs: {
+          A: { type: 'object', properties: { b: { type: 'integer', format: 'int32' } }, required: ['b'] },
+        },
       },
     ],
   ])('%s', (_what, texts, expected) => expect(schemaOf(...texts)).toEqual(expected));
@@ -94,7 +130,12 @@ describe('records', () => {
   });
 
   test('that want the same name take the name of the record around them', () => {
-    expect(defs('{"out":{"gate":{"a":1}},"back":{"gate":{"b":2}}}')).toEqual(['Back', 'BackGate', 'Out', 'OutGate']);
+    expect(defs('{"out":{"gate":{"a":1}},"back":{"gate":{"b":2}}}')).toEqual([
+      'Back',
+      'BackGate',
+      'Out',
+      'OutGate',
+    ]);
   });
 
   test('never take the name of the payload', () => {
@@ -102,20 +143,35 @@ describe('records', () => {
   });
 
   test('that contain themselves are one type', () => {
-    const schema = schemaOf('{"berth":{"id":1,"parts":[{"id":2,"parts":[{"id":3,"parts":[]}]}]}}') as { $defs: Record<string, { properties: Record<string, unknown> }> };
+    const schema = schemaOf('{"berth":{"id":1,"parts":[{"id":2,"parts":[{"id":3,"parts":[]}]}]}}') as {
+      $defs: Record<string, { properties: Record<string, unknown> }>;
+    };
     expect(Object.keys(schema.$defs)).toEqual(['Berth']);
-    expect(schema.$defs['Berth']!.properties['parts']).toEqual({ type: 'array', items: { $ref: '#/$defs/Berth' } });
+    expect(schema.$defs['Berth']!.properties['parts']).toEqual({
+      type: 'array',
+      items: { $ref: '#/$defs/Berth' },
+    });
   });
 
   test('at the top of a list are called in the singular', () => {
-    expect(Object.keys(JSON.parse(writeJson(schemaToJson(infer(['[{"a":1}]'], 'Sailings').schema))).$defs)).toEqual(['Sailing']);
+    expect(
+      Object.keys(JSON.parse(writeJson(schemaToJson(infer(['[{"a":1}]'], 'Sailings').schema))).$defs),
+    ).toEqual(['Sailing']);
   });
 });
 
 describe('decisions', () => {
   test('come with counts and the first place', () => {
     const { decisions } = infer(['{"pier":"N"}', '{"pier":null}', '{}']);
-    expect(decisions.filter(({ place }) => place === '/pier').map(({ decision, because, first }) => [decision, because, first && `${first.file}:${first.line}:${first.column}`])).toEqual([
+    expect(
+      decisions
+        .filter(({ place }) => place === '/pier')
+        .map(({ decision, because, first }) => [
+          decision,
+          because,
+          first && `${first.file}:${first.line}:${first.column}`,
+        ]),
+    ).toEqual([
       ['optional', 'absent in 1 of 3', '0003.json:1:1'],
       ['nullable', 'null in 1 of 2', '0002.json:1:9'],
       ['string', 'text in 1 of 2', '0001.json:1:9'],
@@ -129,7 +185,10 @@ describe('decisions', () => {
         const places = new Set(decisions.map(({ place }) => place));
         expect(places.has('')).toBe(true);
         for (const key of schema.properties?.keys() ?? []) {
-          expect([...places].some((place) => place.startsWith('/')), `${key} in ${[...places].join()}`).toBe(true);
+          expect(
+            [...places].some((place) => place.startsWith('/')),
+            `${key} in ${[...places].join()}`,
+          ).toBe(true);
         }
       }),
     );
@@ -137,7 +196,12 @@ describe('decisions', () => {
 });
 
 describe('laws', () => {
-  const ajv = new Ajv2020({ strict: true, formats: { int32: true, 'double-int': true, int64: true, decimal: true }, strictTypes: false, ownProperties: true });
+  const ajv = new Ajv2020({
+    strict: true,
+    formats: { int32: true, 'double-int': true, int64: true, decimal: true },
+    strictTypes: false,
+    ownProperties: true,
+  });
 
   test('every payload meets the schema inferred from it', () => {
     fc.assert(
@@ -148,7 +212,10 @@ describe('laws', () => {
         for (const text of texts) {
           // The validator reads numbers as doubles, to which this one is infinite, and sees no key __proto__.
           if (text.includes('1e400') || text.includes('__proto__')) continue;
-          expect(validate(JSON.parse(text)), `${text}\n${JSON.stringify(schema)}\n${JSON.stringify(validate.errors)}`).toBe(true);
+          expect(
+            validate(JSON.parse(text)),
+            `${text}\n${JSON.stringify(schema)}\n${JSON.stringify(validate.errors)}`,
+          ).toBe(true);
         }
         ajv.removeSchema();
       }),
@@ -165,7 +232,14 @@ describe('laws', () => {
             ? value
             : Array.isArray(value)
               ? value.map(sorted)
-              : Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, each]) => [key, key === 'required' && Array.isArray(each) ? [...each].sort() : sorted(each)]));
+              : Object.fromEntries(
+                  Object.entries(value)
+                    .sort(([a], [b]) => (a < b ? -1 : 1))
+                    .map(([key, each]) => [
+                      key,
+                      key === 'required' && Array.isArray(each) ? [...each].sort() : sorted(each),
+                    ]),
+                );
         const schema = (each: string[]) => sorted(JSON.parse(writeJson(schemaToJson(infer(each).schema))));
         expect(schema([...texts].reverse())).toEqual(schema(texts));
       }),

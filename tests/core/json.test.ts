@@ -4,7 +4,13 @@ import { describe, expect, test } from 'vitest';
 import { SkevoError } from '../../src/core/error.js';
 import { decimalOf, doubleCarries, integerWidthOf, sameNumber } from '../../src/core/json/number.js';
 import { parseJson } from '../../src/core/json/parse.js';
-import { formatPlace, formatPointer, parsePlace, parsePointer, resolvePointer } from '../../src/core/json/pointer.js';
+import {
+  formatPlace,
+  formatPointer,
+  parsePlace,
+  parsePointer,
+  resolvePointer,
+} from '../../src/core/json/pointer.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { bytes, parse } from '../support.js';
@@ -41,7 +47,8 @@ describe('the test suite of JSON parsing', () => {
   };
 
   test('has cases of every kind', () => {
-    for (const kind of ['y_', 'n_', 'i_']) expect(parsing.filter(({ name }) => name.startsWith(kind)).length).toBeGreaterThan(10);
+    for (const kind of ['y_', 'n_', 'i_'])
+      expect(parsing.filter(({ name }) => name.startsWith(kind)).length).toBeGreaterThan(10);
   });
 
   test.each(parsing.filter(({ name }) => name.startsWith('y_')))('accepts $name', ({ input }) => {
@@ -77,7 +84,11 @@ describe('parsing', () => {
   });
 
   test('reports a key that comes twice, with both places', () => {
-    const { duplicates } = parseJson({ name: 'a.json', bytes: bytes('{"a":1,\n "\\u0061":2}'), firstLine: 1 });
+    const { duplicates } = parseJson({
+      name: 'a.json',
+      bytes: bytes('{"a":1,\n "\\u0061":2}'),
+      firstLine: 1,
+    });
     expect(duplicates).toEqual([{ key: 'a', firstStart: 1, againStart: 9 }]);
   });
 
@@ -132,10 +143,16 @@ describe('parsing', () => {
 
 describe('the scanner and the parser', () => {
   test('accept the same texts, damaged ones too', () => {
-    const damaged = fc.tuple(jsonText, fc.nat(), fc.constantFrom('', '"', '\\', '{', ']', ',', '0', '.', 'e', '\n', 'é', '\u0000')).map(([text, at, put]) => {
-      const i = at % (text.length + 1);
-      return text.slice(0, i) + put + text.slice(i + 1);
-    });
+    const damaged = fc
+      .tuple(
+        jsonText,
+        fc.nat(),
+        fc.constantFrom('', '"', '\\', '{', ']', ',', '0', '.', 'e', '\n', 'é', '\u0000'),
+      )
+      .map(([text, at, put]) => {
+        const i = at % (text.length + 1);
+        return text.slice(0, i) + put + text.slice(i + 1);
+      });
     fc.assert(
       fc.property(damaged, (text) => {
         const outcome = (read: () => unknown): string => {
@@ -148,7 +165,9 @@ describe('the scanner and the parser', () => {
           }
         };
         const source = { name: 'a.json', bytes: bytes(text), firstLine: 1 };
-        expect(outcome(() => new Observer([], () => {}).document(source))).toBe(outcome(() => parseJson(source)));
+        expect(outcome(() => new Observer([], () => {}).document(source))).toBe(
+          outcome(() => parseJson(source)),
+        );
       }),
       { numRuns: 2000 },
     );
@@ -159,11 +178,18 @@ describe('JSON Pointer', () => {
   const keys = fc.array(fc.oneof(fc.string(), fc.constantFrom('', '~', '/', '~1', '*', '~2')));
 
   test('formatting and parsing is the identity', () => {
-    fc.assert(fc.property(keys, (tokens) => void expect(parsePointer(formatPointer(tokens))).toEqual(tokens)));
+    fc.assert(
+      fc.property(keys, (tokens) => void expect(parsePointer(formatPointer(tokens))).toEqual(tokens)),
+    );
   });
 
   test('places too, a key called * among them', () => {
-    const steps = fc.array(fc.oneof(fc.constant('every' as const), fc.record({ key: fc.oneof(fc.string(), fc.constantFrom('*', '~2', '')) })));
+    const steps = fc.array(
+      fc.oneof(
+        fc.constant('every' as const),
+        fc.record({ key: fc.oneof(fc.string(), fc.constantFrom('*', '~2', '')) }),
+      ),
+    );
     fc.assert(fc.property(steps, (each) => void expect(parsePlace(formatPlace(each))).toEqual(each)));
   });
 
@@ -211,7 +237,12 @@ describe('numbers', () => {
   ])('a double carries %s: %s', (text, carried) => expect(doubleCarries(text)).toBe(carried));
 
   test('a double carries every number that a double printed', () => {
-    fc.assert(fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), (double) => void expect(doubleCarries(String(double))).toBe(true)));
+    fc.assert(
+      fc.property(
+        fc.double({ noNaN: true, noDefaultInfinity: true }),
+        (double) => void expect(doubleCarries(String(double))).toBe(true),
+      ),
+    );
   });
 
   test('a decimal is exact', () => {

@@ -16,7 +16,19 @@ function facts(place: Place): unknown {
     // A width without an integer means nothing.
     width: place.integers > 0 ? place.width : undefined,
     items: items && facts(items),
-    fields: Object.fromEntries([...fields].sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, field]) => [`key ${key}`, { present: field.present, first: field.first, firstAbsent: field.firstAbsent, place: facts(field.place) }])),
+    fields: Object.fromEntries(
+      [...fields]
+        .sort(([a], [b]) => (a < b ? -1 : 1))
+        .map(([key, field]) => [
+          `key ${key}`,
+          {
+            present: field.present,
+            first: field.first,
+            firstAbsent: field.firstAbsent,
+            place: facts(field.place),
+          },
+        ]),
+    ),
   };
 }
 
@@ -30,7 +42,8 @@ describe('merging observations', () => {
   test('of any parts, in any order, gives what one observation of all gives', () => {
     fc.assert(
       fc.property(payloadSet, payloadSet, payloadSet, (a, b, c) => {
-        const parts = () => [observe(a, () => {}, 1), observe(b, () => {}, 101), observe(c, () => {}, 201)] as const;
+        const parts = () =>
+          [observe(a, () => {}, 1), observe(b, () => {}, 101), observe(c, () => {}, 201)] as const;
         const [x, y, z] = parts();
         const whole = facts(merged(x, y, z).root);
         const [x2, y2, z2] = parts();
@@ -38,10 +51,18 @@ describe('merging observations', () => {
 
         const observer = new Observer([], () => {});
         [a, b, c].forEach((texts, part) =>
-          texts.forEach((text, i) => observer.document({ name: `${String(part * 100 + i + 1).padStart(4, '0')}.json`, bytes: bytes(text), firstLine: 1 })),
+          texts.forEach((text, i) =>
+            observer.document({
+              name: `${String(part * 100 + i + 1).padStart(4, '0')}.json`,
+              bytes: bytes(text),
+              firstLine: 1,
+            }),
+          ),
         );
         expect(facts(observer.observation.root)).toEqual(whole);
-        expect(inferSchema(merged(z2, y2, x2), 'Sailing').schema.$defs).toEqual(inferSchema(observer.observation, 'Sailing').schema.$defs);
+        expect(inferSchema(merged(z2, y2, x2), 'Sailing').schema.$defs).toEqual(
+          inferSchema(observer.observation, 'Sailing').schema.$defs,
+        );
       }),
     );
   });
@@ -49,11 +70,24 @@ describe('merging observations', () => {
 
 describe('what is observed', () => {
   test('present, absent and null are counted apart, with their first places', () => {
-    const { root } = observe(['{"pier":"N"}', '{"pier":null}', '{\n  "gate": "A"\n}', '{"gate":"B","pier":"S"}']);
+    const { root } = observe([
+      '{"pier":"N"}',
+      '{"pier":null}',
+      '{\n  "gate": "A"\n}',
+      '{"gate":"B","pier":"S"}',
+    ]);
     const pier = root.fields.get('pier')!;
     expect(pier).toMatchObject({ present: 3, firstAbsent: { file: '0003.json', line: 1, column: 1 } });
-    expect(pier.place).toMatchObject({ nulls: 1, firstNull: { file: '0002.json', line: 1, column: 9 }, strings: 2 });
-    expect(root.fields.get('gate')).toMatchObject({ present: 2, first: { file: '0003.json', line: 2, column: 3 }, firstAbsent: { file: '0001.json', line: 1, column: 1 } });
+    expect(pier.place).toMatchObject({
+      nulls: 1,
+      firstNull: { file: '0002.json', line: 1, column: 9 },
+      strings: 2,
+    });
+    expect(root.fields.get('gate')).toMatchObject({
+      present: 2,
+      first: { file: '0003.json', line: 2, column: 3 },
+      firstAbsent: { file: '0001.json', line: 1, column: 1 },
+    });
   });
 
   test('columns count characters', () => {
@@ -75,7 +109,12 @@ describe('what is observed', () => {
     const notes: Note[] = [];
     const { root } = observe(['{"a":1,\n"a":2}'], (note) => notes.push(note));
     expect(root.fields.get('a')!.present).toBe(1);
-    expect(notes).toEqual([{ message: 'the key "a" comes twice in one object, first at 1:2; the last one counts', place: { file: '0001.json', line: 2, column: 1 } }]);
+    expect(notes).toEqual([
+      {
+        message: 'the key "a" comes twice in one object, first at 1:2; the last one counts',
+        place: { file: '0001.json', line: 2, column: 1 },
+      },
+    ]);
   });
 
   test('nesting that generated decoders could not follow is refused with its place', () => {
@@ -87,7 +126,9 @@ describe('what is observed', () => {
 describe('the outline', () => {
   test('names the places as --at takes them, and finds the records under an envelope', () => {
     const observation = observe(['{"page":1,"results":[{"id":1,"*":2},{"id":2}]}']);
-    expect(outlineOf(observation).map(({ place, count, of, types }) => [place, count, of, types.join()])).toEqual([
+    expect(
+      outlineOf(observation).map(({ place, count, of, types }) => [place, count, of, types.join()]),
+    ).toEqual([
       ['', 1, 1, 'object'],
       ['/page', 1, 1, 'integer'],
       ['/results', 1, 1, 'list'],

@@ -18,10 +18,24 @@ for (const language of here) {
   for (const style of language.styles) {
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
       test.for(cases)('$name', async ({ payloads }, { expect }) => {
-        const result = await checkStyle(language, style, model(payloads), 'sailing.schema.json', payloadsOf(payloads), { strict: false, limits: usualLimits });
+        const result = await checkStyle(
+          language,
+          style,
+          model(payloads),
+          'sailing.schema.json',
+          payloadsOf(payloads),
+          { strict: false, limits: usualLimits },
+        );
         expect(result.reason).toBeUndefined();
         expect(result.state).toBe('checked');
-        expect(result.findings.filter(({ severity }) => severity === 'loss').map((each) => `${each.kind} ${each.pointer} ${each.cause} ${formatMark({ ...each, file: each.payload })}`)).toEqual([]);
+        expect(
+          result.findings
+            .filter(({ severity }) => severity === 'loss')
+            .map(
+              (each) =>
+                `${each.kind} ${each.pointer} ${each.cause} ${formatMark({ ...each, file: each.payload })}`,
+            ),
+        ).toEqual([]);
         expect(lossesOf(result)).toBe(0);
         expect(result.returned).toBe(payloads.length);
       });
@@ -32,7 +46,16 @@ for (const language of here) {
 describe('generated sources', () => {
   const emitted = here.flatMap((language) =>
     language.styles.flatMap((style) =>
-      cases.filter(({ unformatted }) => !unformatted).map(({ name, payloads }, i) => ({ payloads, language, style, name, i, files: style.emit(model(payloads), { origin: 'sailing.schema.json' }).files })),
+      cases
+        .filter(({ unformatted }) => !unformatted)
+        .map(({ name, payloads }, i) => ({
+          payloads,
+          language,
+          style,
+          name,
+          i,
+          files: style.emit(model(payloads), { origin: 'sailing.schema.json' }).files,
+        })),
     ),
   );
 
@@ -45,7 +68,12 @@ describe('generated sources', () => {
         if (formatted !== text) {
           const lines = formatted.split('\n');
           const at = text.split('\n').findIndex((line, k) => line !== lines[k]);
-          changed.push(`${style.name}: ${name}: ${text.split('\n').slice(at, at + 3).join('\n')}\nshould be ${lines.slice(at, at + 3).join('\n')}`);
+          changed.push(
+            `${style.name}: ${name}: ${text
+              .split('\n')
+              .slice(at, at + 3)
+              .join('\n')}\nshould be ${lines.slice(at, at + 3).join('\n')}`,
+          );
         }
       }
     }
@@ -55,12 +83,17 @@ describe('generated sources', () => {
   test.runIf(hasProgram('black'))('are as black leaves them, and clean under mypy --strict', () => {
     const folder = workspace();
     for (const { language, style, i, files } of emitted) {
-      if (language.name === 'python') addFiles(folder, Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}.py`, text])));
+      if (language.name === 'python')
+        addFiles(folder, Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}.py`, text])));
     }
     const black = spawnSync('black', ['--check', '--diff', '--quiet', folder], { encoding: 'utf8' });
     expect(black.stdout + black.stderr).toBe('');
     if (!hasProgram('mypy')) return;
-    const mypy = spawnSync('mypy', ['--strict', '--python-version', '3.9', '--cache-dir', join(folder, 'cache'), folder], { encoding: 'utf8' });
+    const mypy = spawnSync(
+      'mypy',
+      ['--strict', '--python-version', '3.9', '--cache-dir', join(folder, 'cache'), folder],
+      { encoding: 'utf8' },
+    );
     expect(mypy.stdout).toMatch(/^Success/);
   });
 

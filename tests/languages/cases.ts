@@ -8,7 +8,10 @@ export interface Case {
   readonly unformatted?: boolean;
 }
 
-const record = (fields: Record<string, string>): string => `{${Object.entries(fields).map(([key, value]) => `${JSON.stringify(key)}:${value}`).join(',')}}`;
+const record = (fields: Record<string, string>): string =>
+  `{${Object.entries(fields)
+    .map(([key, value]) => `${JSON.stringify(key)}:${value}`)
+    .join(',')}}`;
 const field = (key: string, value: string): string => `{${JSON.stringify(key)}:${value}}`;
 
 /** A field of one type in all its four states. */
@@ -39,14 +42,29 @@ export const cases: readonly Case[] = [
   states('a record or text', '{"pier":"N"}', '"S"'),
   states('a record, a list or a flag', '{"pier":"N"}', '[1]'),
   { name: 'a field that is always null', payloads: ['{"a":null}', '{"a":null,"b":null}'] },
-  { name: 'integers of every width', payloads: ['{"a":1,"b":2147483648,"c":9007199254740993,"d":9223372036854775808}'] },
-  { name: 'long integers that are small at times', payloads: ['{"a":9007199254740993}', '{"a":1}', '{"a":-1}'] },
+  {
+    name: 'integers of every width',
+    payloads: ['{"a":1,"b":2147483648,"c":9007199254740993,"d":9223372036854775808}'],
+  },
+  {
+    name: 'long integers that are small at times',
+    payloads: ['{"a":9007199254740993}', '{"a":1}', '{"a":-1}'],
+  },
   { name: 'numbers whole at times', payloads: ['{"a":1.5}', '{"a":2}', '{"a":-0.001}'] },
-  { name: 'decimals whole at times', payloads: ['{"a":3.14159265358979323846}', '{"a":2}', '{"a":9007199254740993}'] },
+  {
+    name: 'decimals whole at times',
+    payloads: ['{"a":3.14159265358979323846}', '{"a":2}', '{"a":9007199254740993}'],
+  },
   { name: 'numbers beside decimals', payloads: ['{"a":3.14159265358979323846,"b":1.5,"c":[0.5]}'] },
   { name: 'large and small exponents', payloads: ['{"a":1e300,"b":1e-300,"c":1e400}'] },
-  { name: 'an integer, a decimal and text', payloads: ['{"a":1}', '{"a":2.5}', '{"a":"three"}', '{"a":9007199254740993}'] },
-  { name: 'every kind at one place', payloads: ['{"a":1}', '{"a":"b"}', '{"a":true}', '{"a":null}', '{"a":[1]}', '{"a":{"b":1}}', '{}'] },
+  {
+    name: 'an integer, a decimal and text',
+    payloads: ['{"a":1}', '{"a":2.5}', '{"a":"three"}', '{"a":9007199254740993}'],
+  },
+  {
+    name: 'every kind at one place',
+    payloads: ['{"a":1}', '{"a":"b"}', '{"a":true}', '{"a":null}', '{"a":[1]}', '{"a":{"b":1}}', '{}'],
+  },
   { name: 'elements of several kinds', payloads: ['{"a":[1,"b",null,true,{"c":1},[2]]}'] },
   { name: 'nulls in lists', payloads: ['{"a":[null,1],"b":["x",null],"c":[{"d":1},null],"e":[null]}'] },
   { name: 'lists in lists in lists', payloads: ['{"a":[[[1,2],[]],[]],"b":[[{"c":1}],[null]]}'] },
@@ -59,25 +77,120 @@ export const cases: readonly Case[] = [
   { name: 'a record or null at the top', payloads: ['{"a":1}', 'null'] },
   { name: 'a record, a list or text at the top', payloads: ['{"a":1}', '["b"]', '"c"', 'null'] },
   { name: 'an object without keys at the top', payloads: ['{}', '{}'] },
-  { name: 'a type inside itself', payloads: ['{"id":1,"name":"a","parts":[{"id":2,"name":"b","parts":[]},{"id":3,"name":"c","parts":[{"id":4,"name":"d","parts":[]}]}]}'] },
-  { name: 'a type inside itself, at times', payloads: ['{"berth":{"no":1,"long":2,"next":{"no":2,"long":3,"next":{"no":3,"long":1,"next":null}}}}', '{"berth":{"no":1,"long":2,"next":null}}'] },
-  { name: 'records that share a type', payloads: ['{"from":{"pier":"N","gate":1,"lit":true},"to":{"pier":"S","gate":2,"lit":false}}'] },
+  {
+    name: 'a type inside itself',
+    payloads: [
+      '{"id":1,"name":"a","parts":[{"id":2,"name":"b","parts":[]},{"id":3,"name":"c","parts":[{"id":4,"name":"d","parts":[]}]}]}',
+    ],
+  },
+  {
+    name: 'a type inside itself, at times',
+    payloads: [
+      '{"berth":{"no":1,"long":2,"next":{"no":2,"long":3,"next":{"no":3,"long":1,"next":null}}}}',
+      '{"berth":{"no":1,"long":2,"next":null}}',
+    ],
+  },
+  {
+    name: 'records that share a type',
+    payloads: ['{"from":{"pier":"N","gate":1,"lit":true},"to":{"pier":"S","gate":2,"lit":false}}'],
+  },
   { name: 'records of the same name', payloads: ['{"out":{"gate":{"a":1}},"back":{"gate":{"b":"x"}}}'] },
-  { name: 'records called as the languages call their own', payloads: ['{"string":{"a":1},"object":{"b":1},"any":{"c":1},"decimal":{"d":1},"error":{"e":1},"decode_error":{"f":1},"list":{"g":1},"union":{"h":1},"type":{"i":1},"absent":{"j":1},"map":{"k":1}}'] },
+  {
+    name: 'records called as the languages call their own',
+    payloads: [
+      '{"string":{"a":1},"object":{"b":1},"any":{"c":1},"decimal":{"d":1},"error":{"e":1},"decode_error":{"f":1},"list":{"g":1},"union":{"h":1},"type":{"i":1},"absent":{"j":1},"map":{"k":1}}',
+    ],
+  },
   { name: 'no space and much space', payloads: ['{"a":[1,2]}', ' {\n\t"a" :\r\n [ 1 ,\n 2 ] } '] },
-  { name: 'text of every kind', payloads: ['{"a":"\\u0000\\u001f\\u007f"}', '{"a":"\u2028\u2029\u202e"}', '{"a":"\\ud800"}', '{"a":"\\udc00\\ud800x"}', '{"a":"🌫 Østhavn ключ"}', '{"a":"\\u000112"}', '{"a":"\\"\\\\\\/\\b\\f\\n\\r\\t"}', '{"a":"</script>${x}#{y}*/"}'] },
+  {
+    name: 'text of every kind',
+    payloads: [
+      '{"a":"\\u0000\\u001f\\u007f"}',
+      '{"a":"\u2028\u2029\u202e"}',
+      '{"a":"\\ud800"}',
+      '{"a":"\\udc00\\ud800x"}',
+      '{"a":"🌫 Østhavn ключ"}',
+      '{"a":"\\u000112"}',
+      '{"a":"\\"\\\\\\/\\b\\f\\n\\r\\t"}',
+      '{"a":"</script>${x}#{y}*/"}',
+    ],
+  },
   { name: 'long text', payloads: [field('a', JSON.stringify('fog '.repeat(20_000)))] },
   { name: 'a long list', payloads: [field('a', `[${Array.from({ length: 5000 }, (_, i) => i).join(',')}]`)] },
-  { name: 'deep nesting', payloads: ['{"a":'.repeat(60) + '1' + '}'.repeat(60), '['.repeat(20) + ']'.repeat(20)] },
-  { name: 'the deepest nesting', payloads: ['{"a":'.repeat(200) + '1' + '}'.repeat(200), '['.repeat(200) + ']'.repeat(200)], unformatted: true },
-  { name: 'many fields', payloads: [record(Object.fromEntries(Array.from({ length: 300 }, (_, i) => [`field_${i}`, String(i)])))] },
-  { name: 'keys that are one name once re-cased', payloads: ['{"user_id":1,"userId":"a","UserID":true,"user-id":null,"user id":[1],"user_id2":2,"userId2":3,"user_id_2":4}'] },
-  { name: 'keys that are names of other things', payloads: [record(Object.fromEntries('class from self cls None True def import lambda pass async await yield decode encode str int float bool list dict object json default function new delete typeof this null undefined any unknown never string number boolean symbol bigint keys value fields item key path error'.split(' ').map((each, i) => [each, String(i)])))] },
-  { name: 'keys that every object has', payloads: ['{"constructor":1,"toString":"a","valueOf":null,"hasOwnProperty":[1],"__proto__":{"constructor":{"a":1}},"then":1,"isPrototypeOf":{"x":1}}', '{"constructor":2,"hasOwnProperty":[]}'] },
-  { name: 'keys that every object has, absent', payloads: ['{"toString":"a","constructor":1,"__proto__":1,"":1}', '{}'] },
+  {
+    name: 'deep nesting',
+    payloads: ['{"a":'.repeat(60) + '1' + '}'.repeat(60), '['.repeat(20) + ']'.repeat(20)],
+  },
+  {
+    name: 'the deepest nesting',
+    payloads: ['{"a":'.repeat(200) + '1' + '}'.repeat(200), '['.repeat(200) + ']'.repeat(200)],
+    unformatted: true,
+  },
+  {
+    name: 'many fields',
+    payloads: [record(Object.fromEntries(Array.from({ length: 300 }, (_, i) => [`field_${i}`, String(i)])))],
+  },
+  {
+    name: 'keys that are one name once re-cased',
+    payloads: [
+      '{"user_id":1,"userId":"a","UserID":true,"user-id":null,"user id":[1],"user_id2":2,"userId2":3,"user_id_2":4}',
+    ],
+  },
+  {
+    name: 'keys that are names of other things',
+    payloads: [
+      record(
+        Object.fromEntries(
+          'class from self cls None True def import lambda pass async await yield decode encode str int float bool list dict object json default function new delete typeof this null undefined any unknown never string number boolean symbol bigint keys value fields item key path error'
+            .split(' ')
+            .map((each, i) => [each, String(i)]),
+        ),
+      ),
+    ],
+  },
+  {
+    name: 'keys that every object has',
+    payloads: [
+      '{"constructor":1,"toString":"a","valueOf":null,"hasOwnProperty":[1],"__proto__":{"constructor":{"a":1}},"then":1,"isPrototypeOf":{"x":1}}',
+      '{"constructor":2,"hasOwnProperty":[]}',
+    ],
+  },
+  {
+    name: 'keys that every object has, absent',
+    payloads: ['{"toString":"a","constructor":1,"__proto__":1,"":1}', '{}'],
+  },
   { name: 'objects of anything with keys that every object has', payloads: ['{"a":[]}', '{"a":[]}'] },
-  ...trickyKeys.map((key): Case => ({ name: `the key ${JSON.stringify(key)}`, payloads: [field(key, '1'), field(key, 'null'), '{}', field(key, '2')] })),
-  { name: 'tricky keys all together', payloads: [record(Object.fromEntries(trickyKeys.filter((key) => key !== '__proto__').map((key, i) => [key, String(i)])))] },
-  { name: 'tricky keys of records', payloads: [record(Object.fromEntries(trickyKeys.filter((key) => key !== '__proto__').map((key, i) => [key, `{"${'abcdefghijklmnopqrstuvwxyz'[i % 26]}${i}":${i}}`])))] },
-  { name: 'long keys', payloads: [field('the_number_of_vehicles_that_may_still_board_when_the_tide_is_lower_than_expected_at_the_pier', '1')] },
+  ...trickyKeys.map((key): Case => ({
+    name: `the key ${JSON.stringify(key)}`,
+    payloads: [field(key, '1'), field(key, 'null'), '{}', field(key, '2')],
+  })),
+  {
+    name: 'tricky keys all together',
+    payloads: [
+      record(
+        Object.fromEntries(trickyKeys.filter((key) => key !== '__proto__').map((key, i) => [key, String(i)])),
+      ),
+    ],
+  },
+  {
+    name: 'tricky keys of records',
+    payloads: [
+      record(
+        Object.fromEntries(
+          trickyKeys
+            .filter((key) => key !== '__proto__')
+            .map((key, i) => [key, `{"${'abcdefghijklmnopqrstuvwxyz'[i % 26]}${i}":${i}}`]),
+        ),
+      ),
+    ],
+  },
+  {
+    name: 'long keys',
+    payloads: [
+      field(
+        'the_number_of_vehicles_that_may_still_board_when_the_tide_is_lower_than_expected_at_the_pier',
+        '1',
+      ),
+    ],
+  },
 ];

@@ -16,9 +16,20 @@ for (const language of here) {
       await fc.assert(
         fc.asyncProperty(batch, async (sets) => {
           const rounds = Math.max(...sets.map((set) => set.length));
-          const payloads = Array.from({ length: rounds }, (_, round) => `{${sets.flatMap((set, i) => (set[round] === undefined ? [] : [`"set ${i}":${set[round]}`])).join(',')}}`);
+          const payloads = Array.from(
+            { length: rounds },
+            (_, round) =>
+              `{${sets.flatMap((set, i) => (set[round] === undefined ? [] : [`"set ${i}":${set[round]}`])).join(',')}}`,
+          );
           const { schema } = infer(payloads);
-          const result = await checkStyle(language, style, buildModel(schema), 'sailing.schema.json', payloadsOf(payloads), { strict: false, limits: usualLimits });
+          const result = await checkStyle(
+            language,
+            style,
+            buildModel(schema),
+            'sailing.schema.json',
+            payloadsOf(payloads),
+            { strict: false, limits: usualLimits },
+          );
           expect(result).toMatchObject({ state: 'checked', returned: payloads.length });
           expect(result.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
         }),

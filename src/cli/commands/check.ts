@@ -52,24 +52,57 @@ class CheckOptions extends PayloadOptions {
 
 export const options = (argv: Argv) =>
   payloadOptions(argv)
-    .option('language', { type: 'string', requiresArg: true, describe: 'languages, such as python,typescript:interface; all when not given' })
-    .option('with', { type: 'string', requiresArg: true, describe: 'a program of your own that decodes and encodes payloads line by line' })
-    .option('keep', { type: 'string', requiresArg: true, describe: 'keep the generated programs in this folder' })
-    .option('timeout', { type: 'number', requiresArg: true, default: usualLimits.seconds, describe: 'seconds a program may take for one payload' })
-    .option('memory', { type: 'number', requiresArg: true, default: usualLimits.memory / (1 << 20), describe: 'megabytes of memory a program may take' })
-    .option('strict', { type: 'boolean', default: false, describe: 'another spelling of the same value is a loss too' })
+    .option('language', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'languages, such as python,typescript:interface; all when not given',
+    })
+    .option('with', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'a program of your own that decodes and encodes payloads line by line',
+    })
+    .option('keep', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'keep the generated programs in this folder',
+    })
+    .option('timeout', {
+      type: 'number',
+      requiresArg: true,
+      default: usualLimits.seconds,
+      describe: 'seconds a program may take for one payload',
+    })
+    .option('memory', {
+      type: 'number',
+      requiresArg: true,
+      default: usualLimits.memory / (1 << 20),
+      describe: 'megabytes of memory a program may take',
+    })
+    .option('strict', {
+      type: 'boolean',
+      default: false,
+      describe: 'another spelling of the same value is a loss too',
+    })
     .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
 
 /** The round trip of every payload through every language, and what did not come back. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(CheckOptions, given);
-  const targets = chosen.with !== undefined && chosen.language === undefined ? [] : chooseLanguages(chosen.language ?? 'all');
+  const targets =
+    chosen.with !== undefined && chosen.language === undefined
+      ? []
+      : chooseLanguages(chosen.language ?? 'all');
   const source = readSource(chosen.schema);
   const model = buildModel(readSchema(source), source);
   const payloads = await collect(chosen);
 
   const results = await checkAll(targets, model, payloads, chosen);
-  const result: CheckResult = { payloads: payloads.length, languages: results, unproven: unprovenIn(model, targets, payloads, chosen.schema) };
+  const result: CheckResult = {
+    payloads: payloads.length,
+    languages: results,
+    unproven: unprovenIn(model, targets, payloads, chosen.schema),
+  };
   print(chosen.json ? writeJson(checkToJson(result), 2) : renderCheck(result, out));
 
   const failed = results.some(({ state }) => state === 'failed');
@@ -79,14 +112,22 @@ export async function run(given: object): Promise<void> {
   else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
 }
 
-async function checkAll(targets: readonly Chosen[], model: TypeModel, payloads: readonly Payload[], chosen: CheckOptions): Promise<LanguageResult[]> {
+async function checkAll(
+  targets: readonly Chosen[],
+  model: TypeModel,
+  payloads: readonly Payload[],
+  chosen: CheckOptions,
+): Promise<LanguageResult[]> {
   const results: LanguageResult[] = [];
   const settings = {
     strict: chosen.strict,
     limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
     keep: chosen.keep,
   };
-  const watched = async (label: string, work: (progress: (answered: number) => void) => Promise<LanguageResult>) => {
+  const watched = async (
+    label: string,
+    work: (progress: (answered: number) => void) => Promise<LanguageResult>,
+  ) => {
     const bar = meter(label, payloads.length, 'payloads', chosen.quiet);
     let before = 0;
     const result = await work((answered) => {
@@ -97,15 +138,24 @@ async function checkAll(targets: readonly Chosen[], model: TypeModel, payloads: 
     results.push(result);
   };
   for (const { language, style } of targets) {
-    await watched(language.title, (progress) => checkStyle(language, style, model, basename(chosen.schema), payloads, { ...settings, progress }));
+    await watched(language.title, (progress) =>
+      checkStyle(language, style, model, basename(chosen.schema), payloads, { ...settings, progress }),
+    );
   }
   if (chosen.with !== undefined) {
-    await watched('program', (progress) => checkProgram(chosen.with!, model, payloads, { ...settings, progress }));
+    await watched('program', (progress) =>
+      checkProgram(chosen.with!, model, payloads, { ...settings, progress }),
+    );
   }
   return results;
 }
 
-function unprovenIn(model: TypeModel, targets: readonly Chosen[], payloads: readonly Payload[], schema: string): readonly Unproven[] {
+function unprovenIn(
+  model: TypeModel,
+  targets: readonly Chosen[],
+  payloads: readonly Payload[],
+  schema: string,
+): readonly Unproven[] {
   const coverage = new Coverage(model);
   for (const { root } of payloads) coverage.add(root);
   const names = targets.map(({ style }) => style.emit(model, { origin: schema }).names);

@@ -24,14 +24,19 @@ export async function run(given: object): Promise<void> {
     mkdirSync(folder, { recursive: true });
     cpSync(fileURLToPath(new URL('../demo', import.meta.url)), folder, { recursive: true });
   } catch (error) {
-    throw new SkevoError(`cannot put the example into ${folder}: ${(error as Error).message}`, 'Name another folder: skevo demo FOLDER.');
+    throw new SkevoError(
+      `cannot put the example into ${folder}: ${(error as Error).message}`,
+      'Name another folder: skevo demo FOLDER.',
+    );
   }
   const sailings = `${folder}/payloads/sailings`;
   const each = ['--at', '/results/*'];
   const codes: number[] = [];
   const step = async (why: string, ...args: string[]) => {
     const shown = args.map((arg) => (/^[\w./,:@=-]+$/.test(arg) ? arg : `'${arg}'`)).join(' ');
-    print(`${why === '' ? '' : `\n${out.colours.faint(`# ${why}`)}\n`}${out.colours.strong(`$ skevo ${shown}`)}`);
+    print(
+      `${why === '' ? '' : `\n${out.colours.faint(`# ${why}`)}\n`}${out.colours.strong(`$ skevo ${shown}`)}`,
+    );
     await runCommandLine(args);
     codes.push(Number(process.exitCode ?? 0));
     process.exitCode = 0;
@@ -39,18 +44,58 @@ export async function run(given: object): Promise<void> {
 
   print(`${out.colours.strong('Saltmere Ferries')}: what its API answered is now in ${folder}/payloads.`);
   await step('What is in a page of sailings?', 'outline', sailings);
-  await step('Each result is a sailing: learn its shape.', 'infer', sailings, ...each, '--name', 'Sailing', '--out', `${folder}/sailing.schema.json`);
-  await step('Write classes for it.', 'generate', `${folder}/sailing.schema.json`, '--language', 'python,typescript', '--out', `${folder}/classes`);
-  await step('Do all sailings come back whole, in every language?', 'check', `${folder}/sailing.schema.json`, sailings, ...each);
+  await step(
+    'Each result is a sailing: learn its shape.',
+    'infer',
+    sailings,
+    ...each,
+    '--name',
+    'Sailing',
+    '--out',
+    `${folder}/sailing.schema.json`,
+  );
+  await step(
+    'Write classes for it.',
+    'generate',
+    `${folder}/sailing.schema.json`,
+    '--language',
+    'python,typescript',
+    '--out',
+    `${folder}/classes`,
+  );
+  await step(
+    'Do all sailings come back whole, in every language?',
+    'check',
+    `${folder}/sailing.schema.json`,
+    sailings,
+    ...each,
+  );
   for (const name of others) {
     const schema = `${folder}/${name}.schema.json`;
-    await step(`The same for the ${name}: learn, then prove.`, 'infer', `${folder}/payloads/${name}`, '--out', schema, '--quiet');
+    await step(
+      `The same for the ${name}: learn, then prove.`,
+      'infer',
+      `${folder}/payloads/${name}`,
+      '--out',
+      schema,
+      '--quiet',
+    );
     await step('', 'check', schema, `${folder}/payloads/${name}`);
   }
   const clean = codes.every((code) => code === 0);
 
-  print(`\n${out.colours.strong('Second act.')} A decoder written by hand in a hurry drops a field, forgets a rename, turns absent\ninto null and rounds a large integer. It is in ${folder}/broken-decoder.mjs; nothing looks wrong when it runs.`);
-  await step('Does it lose anything?', 'check', `${folder}/sailing.schema.json`, sailings, ...each, '--with', `node ${folder}/broken-decoder.mjs`);
+  print(
+    `\n${out.colours.strong('Second act.')} A decoder written by hand in a hurry drops a field, forgets a rename, turns absent\ninto null and rounds a large integer. It is in ${folder}/broken-decoder.mjs; nothing looks wrong when it runs.`,
+  );
+  await step(
+    'Does it lose anything?',
+    'check',
+    `${folder}/sailing.schema.json`,
+    sailings,
+    ...each,
+    '--with',
+    `node ${folder}/broken-decoder.mjs`,
+  );
   const caught = codes.at(-1) === 1;
 
   print(

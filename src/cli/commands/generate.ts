@@ -28,7 +28,11 @@ class GenerateOptions {
 
 export const options = (argv: Argv) =>
   argv
-    .option('language', { type: 'string', requiresArg: true, describe: 'languages, such as python,typescript:interface' })
+    .option('language', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'languages, such as python,typescript:interface',
+    })
     .option('out', { type: 'string', requiresArg: true, describe: 'write the files below this folder' })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
@@ -36,7 +40,10 @@ export const options = (argv: Argv) =>
 export async function run(given: object): Promise<void> {
   const chosen = validated(GenerateOptions, given);
   if (chosen.language === undefined) {
-    throw new SkevoError('generate needs to know the language', `Give --language with one or more of ${languages.map(({ name }) => name).join(', ')}.`);
+    throw new SkevoError(
+      'generate needs to know the language',
+      `Give --language with one or more of ${languages.map(({ name }) => name).join(', ')}.`,
+    );
   }
   const targets = chooseLanguages(chosen.language);
   const source = readSource(chosen.schema);
@@ -48,13 +55,21 @@ export async function run(given: object): Promise<void> {
   }));
   if (chosen.out === undefined) {
     const files = emitted.flatMap(({ files }) => files);
-    if (files.length > 1) throw new SkevoError(`these are ${files.length} files, and the standard output takes one`, 'Name a folder with --out.');
+    if (files.length > 1)
+      throw new SkevoError(
+        `these are ${files.length} files, and the standard output takes one`,
+        'Name a folder with --out.',
+      );
     print(files[0]!.text);
     return;
   }
   for (const { language, style, files } of emitted) {
     // One language goes straight into the folder; several would mix their files.
-    const folder = emitted.length === 1 ? chosen.out : join(chosen.out, style === language.styles[0] ? language.name : `${language.name}-${style.name}`);
-    for (const path of await writeBelow(folder, files)) if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
+    const folder =
+      emitted.length === 1
+        ? chosen.out
+        : join(chosen.out, style === language.styles[0] ? language.name : `${language.name}-${style.name}`);
+    for (const path of await writeBelow(folder, files))
+      if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
   }
 }

@@ -30,14 +30,25 @@ export const options = (argv: Argv) =>
   payloadOptions(argv)
     .option('name', { type: 'string', requiresArg: true, describe: 'what the payload is called' })
     .option('out', { type: 'string', requiresArg: true, describe: 'write the schema to this file' })
-    .option('explain', { type: 'boolean', default: false, describe: 'print every decision with its reason instead of the schema' })
-    .option('json', { type: 'boolean', default: false, describe: 'schema, decisions and notes as one JSON document' });
+    .option('explain', {
+      type: 'boolean',
+      default: false,
+      describe: 'print every decision with its reason instead of the schema',
+    })
+    .option('json', {
+      type: 'boolean',
+      default: false,
+      describe: 'schema, decisions and notes as one JSON document',
+    });
 
 /** Infers a JSON Schema and prints it, or the reasons for it. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(InferOptions, given);
   const { observation, inputs } = await observe(chosen);
-  const { schema, decisions, notes } = inferSchema(observation, chosen.name ?? suggestName(inputs, chosen.at, observation));
+  const { schema, decisions, notes } = inferSchema(
+    observation,
+    chosen.name ?? suggestName(inputs, chosen.at, observation),
+  );
   const document = schemaToJson(schema);
   const text = `${writeJson(document, 2)}\n`;
   if (chosen.out !== undefined) await writeWhole(chosen.out, text);
@@ -55,7 +66,8 @@ export async function run(given: object): Promise<void> {
   } else if (chosen.out === undefined) {
     print(text);
   }
-  if (chosen.out !== undefined && !chosen.quiet) say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
+  if (chosen.out !== undefined && !chosen.quiet)
+    say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
 }
 
 function decisionToJson({ place, rule, decision, because, first }: Decision): JsonValue {
@@ -64,6 +76,14 @@ function decisionToJson({ place, rule, decision, because, first }: Decision): Js
     ['rule', json.string(rule)],
     ['decision', json.string(decision)],
     ['because', json.string(because)],
-    ['first', first && json.object([['file', json.string(first.file)], ['line', json.number(first.line)], ['column', json.number(first.column)]])],
+    [
+      'first',
+      first &&
+        json.object([
+          ['file', json.string(first.file)],
+          ['line', json.number(first.line)],
+          ['column', json.number(first.column)],
+        ]),
+    ],
   ]);
 }

@@ -13,22 +13,42 @@ class LanguagesOptions {
   json = false;
 }
 
-export const options = (argv: Argv) => argv.option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
+export const options = (argv: Argv) =>
+  argv.option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
 
 /** The languages, their styles, and which can be run here. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(LanguagesOptions, given);
-  const found = await Promise.all(languages.map(async (language) => ({ language, toolchain: await findToolchain(language) })));
+  const found = await Promise.all(
+    languages.map(async (language) => ({ language, toolchain: await findToolchain(language) })),
+  );
   if (chosen.json) {
     const entries = found.map(({ language, toolchain }) =>
       json.object([
         ['language', json.string(language.name)],
-        ['styles', json.list(language.styles.map(({ name, summary }) => json.object([['style', json.string(name)], ['summary', json.string(summary)]])))],
+        [
+          'styles',
+          json.list(
+            language.styles.map(({ name, summary }) =>
+              json.object([
+                ['style', json.string(name)],
+                ['summary', json.string(summary)],
+              ]),
+            ),
+          ),
+        ],
         ['state', json.string(toolchain.state)],
         [
           'tools',
           toolchain.state === 'ready'
-            ? json.list([...toolchain.tools].map(([name, { version }]) => json.object([['tool', json.string(name)], ['version', json.string(version)]])))
+            ? json.list(
+                [...toolchain.tools].map(([name, { version }]) =>
+                  json.object([
+                    ['tool', json.string(name)],
+                    ['version', json.string(version)],
+                  ]),
+                ),
+              )
             : undefined,
         ],
         ['reason', toolchain.state === 'missing' ? json.string(toolchain.reason) : undefined],
@@ -48,5 +68,12 @@ export async function run(given: object): Promise<void> {
       return [i === 0 ? colours.name(language.name) : '', style.name, style.summary, i === 0 ? state : ''];
     }),
   );
-  print(table([{ title: 'language' }, { title: 'style' }, { title: 'what is written', spare: 1 }, { title: 'here' }], rows, out.width, colours.strong));
+  print(
+    table(
+      [{ title: 'language' }, { title: 'style' }, { title: 'what is written', spare: 1 }, { title: 'here' }],
+      rows,
+      out.width,
+      colours.strong,
+    ),
+  );
 }

@@ -14,7 +14,11 @@ class OutlineOptions extends PayloadOptions {
 }
 
 export const options = (argv: Argv) =>
-  payloadOptions(argv).option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
+  payloadOptions(argv).option('json', {
+    type: 'boolean',
+    default: false,
+    describe: 'one JSON document on stdout',
+  });
 
 /** Prints what is in the payloads, place by place. */
 export async function run(given: object): Promise<void> {
@@ -32,15 +36,29 @@ export async function run(given: object): Promise<void> {
         ['example', json.string(row.example)],
       ]),
     );
-    print(writeJson(json.object([['payloads', json.number(observation.payloads)], ['places', json.list(places)]]), 2));
+    print(
+      writeJson(
+        json.object([
+          ['payloads', json.number(observation.payloads)],
+          ['places', json.list(places)],
+        ]),
+        2,
+      ),
+    );
     return;
   }
   print(renderOutline(rows, out));
   if (chosen.quiet) return;
   const files = inputs.length === 1 ? inputs[0]!.name : `${inputs.length} files`;
-  say(talk.colours.faint(`${observation.payloads} ${observation.payloads === 1 ? 'payload' : 'payloads'} in ${files}`));
+  say(
+    talk.colours.faint(
+      `${observation.payloads} ${observation.payloads === 1 ? 'payload' : 'payloads'} in ${files}`,
+    ),
+  );
   const records = recordsIn(observation);
   if (records !== undefined && chosen.at === undefined) {
-    say(`${talk.colours.warn('hint:')} the records are at ${talk.colours.name(records)}; read each as a payload with --at '${records}'`);
+    say(
+      `${talk.colours.warn('hint:')} the records are at ${talk.colours.name(records)}; read each as a payload with --at '${records}'`,
+    );
   }
 }

@@ -39,7 +39,8 @@ export function inferSchema(observation: Observation, name: string): Inferred {
   shareRecords(root, (decision) => decisions.push(decision));
 
   const shapes = new Map<Node, Shape>();
-  for (const node of nodesFrom(root)) shapes.set(node, shapeOf({ facts: node.facts, total: node.total }, node.place, decisions));
+  for (const node of nodesFrom(root))
+    shapes.set(node, shapeOf({ facts: node.facts, total: node.total }, node.place, decisions));
   const isRecord = (node: Node) => shapes.get(node)!.object === 'record';
   const rootWords = wordsOf(name);
   const names = nameRecords(root, isRecord, rootWords);
@@ -55,7 +56,11 @@ export function inferSchema(observation: Observation, name: string): Inferred {
 
   const writer = new SchemaWriter(shapes, names, root.self(), decisions);
   const top = writer.root();
-  const defs = new Map([...names].map(([node, given]) => [given, writer.record(node)] as const).sort(([a], [b]) => (a < b ? -1 : 1)));
+  const defs = new Map(
+    [...names]
+      .map(([node, given]) => [given, writer.record(node)] as const)
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+  );
   const schema: Schema = { $schema: dialect, title: pascalCase(rootWords), ...top, $defs: defs };
   return { schema, decisions: inOrderOfPlaces(decisions, root), notes: notesOn(observation) };
 }
@@ -66,11 +71,24 @@ function shapeOf(seen: Seen, place: string, decisions: Decision[]): Shape {
     const decided = rule.decide(seen);
     if (decided === undefined) continue;
     shape = { ...shape, ...decided.shape };
-    decisions.push({ place, rule: rule.name, decision: decided.decision, because: decided.because, first: decided.first });
+    decisions.push({
+      place,
+      rule: rule.name,
+      decision: decided.decision,
+      because: decided.because,
+      first: decided.first,
+    });
   }
-  const kinds = [shape.boolean, shape.integer ?? shape.number, shape.string, shape.list, shape.object].filter(Boolean);
+  const kinds = [shape.boolean, shape.integer ?? shape.number, shape.string, shape.list, shape.object].filter(
+    Boolean,
+  );
   if (kinds.length > 1) {
-    decisions.push({ place, rule: 'mixed', decision: 'a union', because: 'values of more than one kind were seen here' });
+    decisions.push({
+      place,
+      rule: 'mixed',
+      decision: 'a union',
+      because: 'values of more than one kind were seen here',
+    });
   }
   return shape;
 }
@@ -90,7 +108,9 @@ class SchemaWriter {
   /** The schema of a place where it is used: a reference when it is a record. */
   private use(node: Node): Schema {
     const target = node.self();
-    return this.write(target, () => ({ $ref: target === this.top ? '#' : `#/$defs/${pointerToken(this.names.get(target)!)}` }));
+    return this.write(target, () => ({
+      $ref: target === this.top ? '#' : `#/$defs/${pointerToken(this.names.get(target)!)}`,
+    }));
   }
 
   record(node: Node): Schema {
@@ -107,7 +127,11 @@ class SchemaWriter {
     const target = edge.node.self();
     const { facts, total } = target;
     const { present, firstAbsent } = edge;
-    const decided = presenceRule.decide({ facts, total, presence: { present, objects: node.facts.objects, firstAbsent } })!;
+    const decided = presenceRule.decide({
+      facts,
+      total,
+      presence: { present, objects: node.facts.objects, firstAbsent },
+    })!;
     this.decisions.push({
       place: `${node.place}${edge.node.place.slice(edge.node.parent!.place.length)}`,
       rule: presenceRule.name,
@@ -130,7 +154,8 @@ class SchemaWriter {
     if (shape.integer !== undefined) {
       arms.push({ type: ['integer'], ...(shape.integer === 'unbounded' ? {} : { format: shape.integer }) });
     }
-    if (shape.number !== undefined) arms.push({ type: ['number'], ...(shape.number === 'exact' ? { format: 'decimal' } : {}) });
+    if (shape.number !== undefined)
+      arms.push({ type: ['number'], ...(shape.number === 'exact' ? { format: 'decimal' } : {}) });
     if (shape.boolean) arms.push({ type: ['boolean'] });
 
     if (shape.nullable) {
@@ -146,7 +171,19 @@ class SchemaWriter {
 }
 
 /** Decisions about one place: where it stands first, then what it is, then its type. */
-const order = ['presence', 'nullable', 'object', 'list', 'string', 'integer', 'number', 'boolean', 'mixed', 'sharing', 'naming'];
+const order = [
+  'presence',
+  'nullable',
+  'object',
+  'list',
+  'string',
+  'integer',
+  'number',
+  'boolean',
+  'mixed',
+  'sharing',
+  'naming',
+];
 
 const presenceRule = rules.find((rule) => rule.name === 'presence')!;
 

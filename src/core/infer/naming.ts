@@ -23,7 +23,11 @@ export function nameCandidate(node: Node): string[] {
  *
  * @param rootWords the words of the payload's own name, which no other type may take
  */
-export function nameRecords(root: Node, isRecord: (node: Node) => boolean, rootWords: readonly string[]): Map<Node, string> {
+export function nameRecords(
+  root: Node,
+  isRecord: (node: Node) => boolean,
+  rootWords: readonly string[],
+): Map<Node, string> {
   const records = nodesFrom(root).filter((node) => node !== root.self() && isRecord(node));
   const rootName = pascalCase(rootWords);
   const words = new Map<Node, string[]>();
@@ -34,10 +38,14 @@ export function nameRecords(root: Node, isRecord: (node: Node) => boolean, rootW
 
   const names = new Map<Node, string>();
   const contenders = new Map<string, number>([[rootName, 1]]);
-  for (const own of words.values()) contenders.set(pascalCase(own), (contenders.get(pascalCase(own)) ?? 0) + 1);
+  for (const own of words.values())
+    contenders.set(pascalCase(own), (contenders.get(pascalCase(own)) ?? 0) + 1);
   for (const [node, own] of words) {
     const name = pascalCase(own);
-    names.set(node, contenders.get(name) === 1 ? name : pascalCase([...around(node, words, rootWords), ...own]));
+    names.set(
+      node,
+      contenders.get(name) === 1 ? name : pascalCase([...around(node, words, rootWords), ...own]),
+    );
   }
 
   const taken = new Set([rootName]);
@@ -52,7 +60,11 @@ export function nameRecords(root: Node, isRecord: (node: Node) => boolean, rootW
 }
 
 /** The words of the record around a record. */
-function around(node: Node, words: ReadonlyMap<Node, string[]>, rootWords: readonly string[]): readonly string[] {
+function around(
+  node: Node,
+  words: ReadonlyMap<Node, string[]>,
+  rootWords: readonly string[],
+): readonly string[] {
   for (let up = node.parent; up !== undefined; up = up.parent) {
     const found = words.get(up.self());
     if (found !== undefined) return found;

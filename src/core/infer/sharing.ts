@@ -8,11 +8,11 @@ import { nameCandidate } from './naming.js';
  * same name, or one inside the other. Two keys such as an id and a name say too little when the names differ.
  */
 export function shareRecords(root: Node, record: (decision: Decision) => void): void {
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     const likes = new Map<string, Map<string, Node>>();
     for (const node of nodesFrom(root)) {
-      if (node.edges.size === 0 || node !== node.self()) continue;
+      if (!mayShare(node) || node !== node.self()) continue;
       const likeness = likenessOf(node);
       const group = likes.get(likeness) ?? new Map<string, Node>();
       likes.set(likeness, group);
@@ -36,17 +36,33 @@ export function shareRecords(root: Node, record: (decision: Decision) => void): 
   }
 }
 
+/**
+ * Whether a place holds records and no lists. A list among them could come to hold itself, which is a type without
+ * a name.
+ */
+function mayShare(node: Node): boolean {
+  return node.edges.size > 0 && node.facts.lists === 0;
+}
+
 /** The record of the same likeness that a record lies in. */
 function containing(node: Node, likeness: string): Node | undefined {
   for (let up = node.parent; up !== undefined; up = up.parent) {
     const around = up.self();
-    if (around !== node && around.edges.size === node.edges.size && likenessOf(around) === likeness) return around;
+    if (
+      around !== node &&
+      mayShare(around) &&
+      around.edges.size === node.edges.size &&
+      likenessOf(around) === likeness
+    )
+      return around;
   }
   return undefined;
 }
 
 function likenessOf(node: Node): string {
-  const keys = [...node.edges.values()].map((edge) => `${JSON.stringify(edge.key)}:${kindsOf(edge.node.self().facts)}`);
+  const keys = [...node.edges.values()].map(
+    (edge) => `${JSON.stringify(edge.key)}:${kindsOf(edge.node.self().facts)}`,
+  );
   return keys.sort().join('\n');
 }
 

@@ -19,7 +19,8 @@ export function isIntegerText(text: string): boolean {
 /** The narrowest width that holds an integer in JSON's spelling. */
 export function integerWidthOf(text: string): IntegerWidth {
   if (text.length <= 9) return 'int32';
-  if (text.length <= 15) return Math.abs(Number(text)) <= 2147483647 || text === '-2147483648' ? 'int32' : 'double-int';
+  if (text.length <= 15)
+    return Math.abs(Number(text)) <= 2147483647 || text === '-2147483648' ? 'int32' : 'double-int';
   if (text.length > 20) return 'unbounded';
   const value = BigInt(text);
   if (value >= -(2n ** 53n - 1n) && value <= 2n ** 53n - 1n) return 'double-int';

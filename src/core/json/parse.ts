@@ -142,7 +142,8 @@ class Parser {
     if (first === undefined) open.seen.set(key, start);
     else this.duplicates.push({ key, firstStart: first, againStart: start });
     this.skipSpace();
-    if (this.bytes[this.position] !== 0x3a) this.fail(`expected ":" after the key, found ${this.describeHere()}`);
+    if (this.bytes[this.position] !== 0x3a)
+      this.fail(`expected ":" after the key, found ${this.describeHere()}`);
     this.position++;
     open.key = key;
     open.keyStart = start;
@@ -280,14 +281,20 @@ class Parser {
         good += length;
       }
       this.position = good;
-      return this.fail('these bytes are not UTF-8', 'JSON is UTF-8 (RFC 8259 section 8.1): save the file in that encoding.');
+      return this.fail(
+        'these bytes are not UTF-8',
+        'JSON is UTF-8 (RFC 8259 section 8.1): save the file in that encoding.',
+      );
     }
   }
 
   private refuseOtherEncodings(): void {
     const [a, b] = this.bytes;
     if ((a === 0xfe && b === 0xff) || (a === 0xff && b === 0xfe) || a === 0 || (b === 0 && a !== undefined)) {
-      this.fail('this looks like UTF-16 or UTF-32 text', 'JSON is UTF-8 (RFC 8259 section 8.1): save the file in that encoding.');
+      this.fail(
+        'this looks like UTF-16 or UTF-32 text',
+        'JSON is UTF-8 (RFC 8259 section 8.1): save the file in that encoding.',
+      );
     }
   }
 

@@ -26,7 +26,8 @@ export function selectPlace(root: JsonValue, steps: readonly PlaceStep[], source
         if (value.kind === 'list') {
           value.items.forEach((item, i) => next.push({ value: item, tokens: [...tokens, String(i)] }));
         } else if (value.kind === 'object') {
-          for (const each of membersByKey(value).values()) next.push({ value: each.value, tokens: [...tokens, each.key] });
+          for (const each of membersByKey(value).values())
+            next.push({ value: each.value, tokens: [...tokens, each.key] });
         } else {
           throw new SkevoError(
             `--at expects a list or an object at ${here}, found ${describe(value)}`,
@@ -44,7 +45,10 @@ export function selectPlace(root: JsonValue, steps: readonly PlaceStep[], source
         }
       }
       if (value.kind !== 'object') {
-        const instead = value.kind === 'list' ? ` Every element of the list is ${formatPlace([...steps.slice(0, index), 'every'])}.` : '';
+        const instead =
+          value.kind === 'list'
+            ? ` Every element of the list is ${formatPlace([...steps.slice(0, index), 'every'])}.`
+            : '';
         throw new SkevoError(
           `--at expects an object with the key ${JSON.stringify(step.key)} at ${here}, found ${describe(value)}`,
           `Run skevo outline on this file to see its places.${instead}`,
@@ -57,7 +61,10 @@ export function selectPlace(root: JsonValue, steps: readonly PlaceStep[], source
         const near = nearest(step.key, members.keys());
         const keys = [...members.keys()];
         const shown = keys.slice(0, 8).map((key) => JSON.stringify(key));
-        const list = keys.length === 0 ? 'no keys at all' : `${shown.join(', ')}${keys.length > 8 ? ` and ${keys.length - 8} more` : ''}`;
+        const list =
+          keys.length === 0
+            ? 'no keys at all'
+            : `${shown.join(', ')}${keys.length > 8 ? ` and ${keys.length - 8} more` : ''}`;
         throw new SkevoError(
           `--at finds no key ${JSON.stringify(step.key)} at ${here}; there is ${list}`,
           near === undefined

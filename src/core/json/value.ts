@@ -61,7 +61,9 @@ export const json = {
   /** Entries whose value is undefined are left out. */
   object: (entries: Iterable<readonly [string, JsonValue | undefined]>): JsonObject => ({
     kind: 'object',
-    members: [...entries].flatMap(([key, value]) => (value === undefined ? [] : [{ key, keyStart: 0, value }])),
+    members: [...entries].flatMap(([key, value]) =>
+      value === undefined ? [] : [{ key, keyStart: 0, value }],
+    ),
     ...nowhere,
   }),
 };

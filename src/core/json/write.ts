@@ -25,7 +25,8 @@ export function writeJson(value: JsonValue, indent = 0): string {
     const top = stack[stack.length - 1];
     if (top === undefined) return out.join('');
     const { value: open } = top;
-    const length = open.kind === 'list' ? open.items.length : open.kind === 'object' ? open.members.length : 0;
+    const length =
+      open.kind === 'list' ? open.items.length : open.kind === 'object' ? open.members.length : 0;
     if (top.next === length) {
       stack.pop();
       out.push(newLine(stack.length), open.kind === 'list' ? ']' : '}');

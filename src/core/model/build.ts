@@ -4,10 +4,28 @@ import { excerptOf, type Source } from '../json/source.js';
 import { nearest } from '../nearest.js';
 import { pascalCase, singular, wordsOf } from '../words.js';
 import type { Schema, TypeName } from '../schema/schema.js';
-import { jsonTypeOf, type ChoiceType, type Documented, type RecordField, type RecordType, type Type, type TypeModel, type UnionType } from './types.js';
+import {
+  jsonTypeOf,
+  type ChoiceType,
+  type Documented,
+  type RecordField,
+  type RecordType,
+  type Type,
+  type TypeModel,
+  type UnionType,
+} from './types.js';
 
 /** Keywords that change what a value may be in a way no generated class follows. */
-const unsupported = ['allOf', 'not', 'if', 'dependentSchemas', 'patternProperties', 'prefixItems', '$dynamicRef', 'unevaluatedProperties'];
+const unsupported = [
+  'allOf',
+  'not',
+  'if',
+  'dependentSchemas',
+  'patternProperties',
+  'prefixItems',
+  '$dynamicRef',
+  'unevaluatedProperties',
+];
 
 /** Lists inside lists are typed to this depth; what lies deeper is carried as it is. Compilers have limits too. */
 const deepestLists = 5;
@@ -60,7 +78,11 @@ class Builder {
   private type(schema: Schema, trail: readonly string[]): Type {
     for (const keyword of unsupported) {
       if (schema.other?.has(keyword)) {
-        this.fail(schema, `classes cannot be generated for the keyword "${keyword}"`, 'Write the shape out with properties, items or anyOf.');
+        this.fail(
+          schema,
+          `classes cannot be generated for the keyword "${keyword}"`,
+          'Write the shape out with properties, items or anyOf.',
+        );
       }
     }
     if (schema.$ref !== undefined) return this.reference(schema, schema.$ref);
@@ -76,7 +98,9 @@ class Builder {
         return nullable ? { kind: 'nullable', of: choice } : choice;
       }
       if (schema.type === undefined) {
-        const types = new Set(values.map((value): TypeName => (value.kind === 'list' ? 'array' : value.kind)));
+        const types = new Set(
+          values.map((value): TypeName => (value.kind === 'list' ? 'array' : value.kind)),
+        );
         return this.type({ ...schema, const: undefined, enum: undefined, type: [...types] }, trail);
       }
     }
@@ -112,7 +136,10 @@ class Builder {
         if (schema.properties === undefined) {
           return {
             kind: 'map',
-            values: typeof additionalProperties === 'object' ? this.type(additionalProperties, [...trail, '*']) : { kind: 'anything' },
+            values:
+              typeof additionalProperties === 'object'
+                ? this.type(additionalProperties, [...trail, '*'])
+                : { kind: 'anything' },
           };
         }
         return this.record(schema, trail);
@@ -141,7 +168,8 @@ class Builder {
       });
       required.delete(key);
     }
-    for (const key of required) fields.push({ key, type: { kind: 'anything' }, required: true, nullable: false });
+    for (const key of required)
+      fields.push({ key, type: { kind: 'anything' }, required: true, nullable: false });
     return { kind: 'record', name };
   }
 
@@ -158,7 +186,11 @@ class Builder {
     const name = this.nameOf.get(target);
     if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
     if (this.resolving.has(target)) {
-      this.fail(schema, `the type ${reference} contains nothing but itself`, 'Put an object between it and itself.');
+      this.fail(
+        schema,
+        `the type ${reference} contains nothing but itself`,
+        'Put an object between it and itself.',
+      );
     }
     this.resolving.add(target);
     const type = this.type(target, [name ?? this.rootName]);
@@ -176,7 +208,9 @@ class Builder {
     return this.fail(
       schema,
       `the reference ${JSON.stringify(reference)} leads nowhere in this schema`,
-      near === undefined ? 'References must point into "$defs" of the same file.' : `Did you mean "#/$defs/${near}"?`,
+      near === undefined
+        ? 'References must point into "$defs" of the same file.'
+        : `Did you mean "#/$defs/${near}"?`,
     );
   }
 
@@ -215,11 +249,14 @@ class Builder {
   }
 
   private joined(a: Type, b: Type, schema: Schema): Type {
-    if (a.kind === 'integer' && b.kind === 'integer') return { kind: 'integer', width: widerOf(a.width, b.width) };
+    if (a.kind === 'integer' && b.kind === 'integer')
+      return { kind: 'integer', width: widerOf(a.width, b.width) };
     const numeric = (type: Type) => type.kind === 'integer' || type.kind === 'number';
     if (numeric(a) && numeric(b)) {
       const exact = [a, b].some(
-        (type) => (type.kind === 'number' && type.exact) || (type.kind === 'integer' && (type.width === 'int64' || type.width === 'unbounded')),
+        (type) =>
+          (type.kind === 'number' && type.exact) ||
+          (type.kind === 'integer' && (type.width === 'int64' || type.width === 'unbounded')),
       );
       return { kind: 'number', exact };
     }
@@ -265,7 +302,11 @@ class Builder {
 
   private fail(schema: Schema, message: string, remedy: string): never {
     const at = schema.span?.start;
-    throw new SkevoError(message, remedy, this.source === undefined || at === undefined ? undefined : excerptOf(this.source, at));
+    throw new SkevoError(
+      message,
+      remedy,
+      this.source === undefined || at === undefined ? undefined : excerptOf(this.source, at),
+    );
   }
 }
 
@@ -293,7 +334,9 @@ function armName(type: Type): string {
     case 'string':
       return 'Text';
     case 'integer':
-      return { int32: 'Integer', 'double-int': 'Integer', int64: 'Long', unbounded: 'BigInteger' }[type.width];
+      return { int32: 'Integer', 'double-int': 'Integer', int64: 'Long', unbounded: 'BigInteger' }[
+        type.width
+      ];
     case 'number':
       return type.exact ? 'Decimal' : 'Number';
     case 'list':

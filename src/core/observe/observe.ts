@@ -86,7 +86,10 @@ export function noteDuplicates(document: JsonDocument, source: Source, notes: No
 }
 
 export function noteByteOrderMark(source: Source, notes: Notes): void {
-  notes({ message: 'the file begins with a byte order mark, which JSON does not need', place: placeOf(source, 0) });
+  notes({
+    message: 'the file begins with a byte order mark, which JSON does not need',
+    place: placeOf(source, 0),
+  });
 }
 
 function nestedTooDeep(source: Source): SkevoError {

@@ -24,8 +24,17 @@ export function outlineOf(observation: Observation): OutlineRow[] {
   const visit = (place: Place, steps: readonly PlaceStep[], of: number, around: string): void => {
     const count = totalAt(place);
     const pointer = formatPlace(steps);
-    rows.push({ place: pointer, repeated: around.length, types: typesAt(place), count, of, nulls: place.nulls, example: exampleAt(place) });
-    for (const field of fieldsInOrder(place)) visit(field.place, [...steps, { key: field.key }], place.objects, pointer);
+    rows.push({
+      place: pointer,
+      repeated: around.length,
+      types: typesAt(place),
+      count,
+      of,
+      nulls: place.nulls,
+      example: exampleAt(place),
+    });
+    for (const field of fieldsInOrder(place))
+      visit(field.place, [...steps, { key: field.key }], place.objects, pointer);
     if (place.items !== undefined) visit(place.items, [...steps, 'every'], totalAt(place.items), pointer);
   };
   visit(observation.root, [], observation.payloads, '');
@@ -43,7 +52,8 @@ export function recordsIn(observation: Observation): string | undefined {
       found.push(formatPlace([...steps, 'every']));
       return;
     }
-    if (steps.length < 3) for (const field of place.fields.values()) visit(field.place, [...steps, { key: field.key }]);
+    if (steps.length < 3)
+      for (const field of place.fields.values()) visit(field.place, [...steps, { key: field.key }]);
   };
   visit(observation.root, []);
   return found.length === 1 ? found[0] : undefined;

@@ -92,7 +92,8 @@ export class Scanner {
       case 0x5b:
         return this.list(place, p);
       case 0x74:
-        if (bytes[p + 1] !== 0x72 || bytes[p + 2] !== 0x75 || bytes[p + 3] !== 0x65 || p + 4 > this.end) return -1;
+        if (bytes[p + 1] !== 0x72 || bytes[p + 2] !== 0x75 || bytes[p + 3] !== 0x65 || p + 4 > this.end)
+          return -1;
         place.trues++;
         place.firstBoolean ??= this.sighting(p, p + 4);
         return p + 4;
@@ -103,7 +104,8 @@ export class Scanner {
         place.firstBoolean ??= this.sighting(p, p + 5);
         return p + 5;
       case 0x6e:
-        if (bytes[p + 1] !== 0x75 || bytes[p + 2] !== 0x6c || bytes[p + 3] !== 0x6c || p + 4 > this.end) return -1;
+        if (bytes[p + 1] !== 0x75 || bytes[p + 2] !== 0x6c || bytes[p + 3] !== 0x6c || p + 4 > this.end)
+          return -1;
         place.nulls++;
         place.firstNull ??= this.mark(p);
         return p + 4;
@@ -353,7 +355,10 @@ export class Scanner {
   private sighting(start: number, end: number): Sighting {
     const text = this.text(start, Math.min(end, start + 4 * exampleLength));
     const cut = [...text];
-    return { ...this.mark(start), example: cut.length > exampleLength ? `${cut.slice(0, exampleLength - 1).join('')}…` : text };
+    return {
+      ...this.mark(start),
+      example: cut.length > exampleLength ? `${cut.slice(0, exampleLength - 1).join('')}…` : text,
+    };
   }
 
   private mark(offset: number): Mark {
@@ -388,7 +393,12 @@ export class Scanner {
 }
 
 /** Characters that an integer of a width may have without a closer look. */
-const carried: Readonly<Record<IntegerWidth, number>> = { int32: 9, 'double-int': 15, int64: 18, unbounded: Infinity };
+const carried: Readonly<Record<IntegerWidth, number>> = {
+  int32: 9,
+  'double-int': 15,
+  int64: 18,
+  unbounded: Infinity,
+};
 
 function isHex(byte: number): boolean {
   return (byte >= 0x30 && byte <= 0x39) || ((byte | 0x20) >= 0x61 && (byte | 0x20) <= 0x66);

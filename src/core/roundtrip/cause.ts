@@ -30,7 +30,9 @@ export function causeOf(difference: Difference): string {
     case 'shuffled':
       return 'the list goes through something without order, or is sorted';
     case 'respelled':
-      return before?.kind === 'string' ? 'the same instant is written in another way' : 'the same number is written in another way';
+      return before?.kind === 'string'
+        ? 'the same instant is written in another way'
+        : 'the same number is written in another way';
   }
 }
 
@@ -41,15 +43,18 @@ function alteration(before: JsonValue | undefined, after: JsonValue | undefined)
         ? 'the integer goes through a double, which is exact only up to 2^53'
         : 'the decimal goes through a double, which keeps about 16 digits';
     }
-    if (!isIntegerText(before.text) && isIntegerText(after.text)) return 'the decimal is cut to a whole number';
-    if (BigInt(Math.trunc(Number(before.text)) || 0) !== 0n && wraps(before.text, after.text)) return 'the integer overflows the width it is held in';
+    if (!isIntegerText(before.text) && isIntegerText(after.text))
+      return 'the decimal is cut to a whole number';
+    if (BigInt(Math.trunc(Number(before.text)) || 0) !== 0n && wraps(before.text, after.text))
+      return 'the integer overflows the width it is held in';
     return 'the number comes back as another number';
   }
   if (before?.kind === 'string' && after?.kind === 'string') {
     if (after.value !== '' && before.value.startsWith(after.value)) return 'the text is cut short';
     if (before.value.trim() === after.value) return 'space around the text is trimmed';
     if (before.value.toLowerCase() === after.value.toLowerCase()) return 'the case of the letters changes';
-    if (/\uFFFD/.test(after.value) || /[ÃÂ]/.test(after.value)) return 'the text is read or written in another encoding than UTF-8';
+    if (/\uFFFD/.test(after.value) || /[ÃÂ]/.test(after.value))
+      return 'the text is read or written in another encoding than UTF-8';
     return 'the text comes back as another text';
   }
   return 'the value comes back as another value';

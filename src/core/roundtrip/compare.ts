@@ -28,7 +28,9 @@ const alignmentLimit = 4_000_000;
 export function compareValues(before: JsonValue, after: JsonValue): Difference[] {
   if (identical(before, after)) return [];
   const found: Difference[] = [];
-  const pending: { before: JsonValue; after: JsonValue; tokens: readonly (string | number)[] }[] = [{ before, after, tokens: [] }];
+  const pending: { before: JsonValue; after: JsonValue; tokens: readonly (string | number)[] }[] = [
+    { before, after, tokens: [] },
+  ];
   for (let pair = pending.pop(); pair !== undefined; pair = pending.pop()) {
     const { before: a, after: b, tokens } = pair;
     if (a.kind === 'object' && b.kind === 'object') {
@@ -61,7 +63,12 @@ function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | unde
   return 'retyped';
 }
 
-function compareObjects(a: JsonObject, b: JsonObject, tokens: readonly (string | number)[], found: Difference[]): Pending {
+function compareObjects(
+  a: JsonObject,
+  b: JsonObject,
+  tokens: readonly (string | number)[],
+  found: Difference[],
+): Pending {
   const next: Pending = [];
   const ours = membersByKey(a);
   const theirs = membersByKey(b);
@@ -80,25 +87,45 @@ function compareObjects(a: JsonObject, b: JsonObject, tokens: readonly (string |
     }
     const after = extra.get(otherKey)!.value;
     extra.delete(otherKey);
-    found.push({ kind: 'renamed', tokens: [...tokens, key], offset: keyStart, before: value, after, otherKey });
+    found.push({
+      kind: 'renamed',
+      tokens: [...tokens, key],
+      offset: keyStart,
+      before: value,
+      after,
+      otherKey,
+    });
     next.push({ before: value, after, tokens: [...tokens, key] });
   }
-  for (const [key, { value }] of extra) found.push({ kind: 'added', tokens: [...tokens, key], offset: a.start, after: value });
+  for (const [key, { value }] of extra)
+    found.push({ kind: 'added', tokens: [...tokens, key], offset: a.start, after: value });
   return next;
 }
 
 /** The key under which a missing field came back: of the same words, or else with the same telling value. */
-function renamedTo(key: string, value: JsonValue, extra: ReadonlyMap<string, { readonly value: JsonValue }>): string | undefined {
+function renamedTo(
+  key: string,
+  value: JsonValue,
+  extra: ReadonlyMap<string, { readonly value: JsonValue }>,
+): string | undefined {
   const words = wordsOf(key).join('');
   for (const other of extra.keys()) if (words !== '' && wordsOf(other).join('') === words) return other;
-  const telling = value.kind === 'number' || (value.kind === 'string' && value.value !== '') || (value.kind !== 'null' && value.kind !== 'boolean' && value.end - value.start > 2);
+  const telling =
+    value.kind === 'number' ||
+    (value.kind === 'string' && value.value !== '') ||
+    (value.kind !== 'null' && value.kind !== 'boolean' && value.end - value.start > 2);
   if (!telling) return undefined;
   const text = canonical(value);
   for (const [other, { value: theirs }] of extra) if (canonical(theirs) === text) return other;
   return undefined;
 }
 
-function compareLists(a: JsonList, b: JsonList, tokens: readonly (string | number)[], found: Difference[]): Pending {
+function compareLists(
+  a: JsonList,
+  b: JsonList,
+  tokens: readonly (string | number)[],
+  found: Difference[],
+): Pending {
   const ours = a.items;
   const theirs = b.items;
   if (ours.length === theirs.length) {
@@ -112,7 +139,11 @@ function compareLists(a: JsonList, b: JsonList, tokens: readonly (string | numbe
   for (const gap of alignment(ours.map(canonical), theirs.map(canonical))) {
     const shared = Math.min(gap.ours.length, gap.theirs.length);
     for (let i = 0; i < shared; i++) {
-      next.push({ before: ours[gap.ours[i]!]!, after: theirs[gap.theirs[i]!]!, tokens: [...tokens, gap.ours[i]!] });
+      next.push({
+        before: ours[gap.ours[i]!]!,
+        after: theirs[gap.theirs[i]!]!,
+        tokens: [...tokens, gap.ours[i]!],
+      });
     }
     for (const i of gap.ours.slice(shared)) {
       found.push({ kind: 'lost', tokens: [...tokens, i], offset: ours[i]!.start, before: ours[i] });
@@ -151,18 +182,29 @@ function alignment(ours: readonly string[], theirs: readonly string[]): Gap[] {
   let start = 0;
   while (start < ours.length && start < theirs.length && ours[start] === theirs[start]) start++;
   let tail = 0;
-  while (tail < Math.min(ours.length, theirs.length) - start && ours[ours.length - 1 - tail] === theirs[theirs.length - 1 - tail]) tail++;
+  while (
+    tail < Math.min(ours.length, theirs.length) - start &&
+    ours[ours.length - 1 - tail] === theirs[theirs.length - 1 - tail]
+  )
+    tail++;
   const n = ours.length - tail - start;
   const m = theirs.length - tail - start;
   const gap = (): Gap => ({ ours: [], theirs: [] });
   if (n * m > alignmentLimit) {
-    return [{ ours: Array.from({ length: n }, (_, i) => start + i), theirs: Array.from({ length: m }, (_, i) => start + i) }];
+    return [
+      {
+        ours: Array.from({ length: n }, (_, i) => start + i),
+        theirs: Array.from({ length: m }, (_, i) => start + i),
+      },
+    ];
   }
   const lengths = Array.from({ length: n + 1 }, () => new Uint32Array(m + 1));
   for (let i = n - 1; i >= 0; i--) {
     for (let j = m - 1; j >= 0; j--) {
       lengths[i]![j] =
-        ours[start + i] === theirs[start + j] ? lengths[i + 1]![j + 1]! + 1 : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
+        ours[start + i] === theirs[start + j]
+          ? lengths[i + 1]![j + 1]! + 1
+          : Math.max(lengths[i + 1]![j]!, lengths[i]![j + 1]!);
     }
   }
   const gaps: Gap[] = [];

@@ -3,11 +3,29 @@
  * trailing zeros. Undefined when the text is not one, or does not exist in the calendar.
  */
 export function instantOf(text: string): string | undefined {
-  const match = /^(\d{4})-(\d\d)-(\d\d)[Tt ](\d\d):(\d\d):(\d\d)(?:\.(\d+))?(?:[Zz]|([+-])(\d\d):(\d\d))$/.exec(text);
+  const match =
+    /^(\d{4})-(\d\d)-(\d\d)[Tt ](\d\d):(\d\d):(\d\d)(?:\.(\d+))?(?:[Zz]|([+-])(\d\d):(\d\d))$/.exec(text);
   if (match === null) return undefined;
-  const [year, month, day, hour, minute, second] = match.slice(1, 7).map(Number) as [number, number, number, number, number, number];
-  if (month < 1 || month > 12 || day < 1 || day > daysIn(year, month) || hour > 23 || minute > 59 || second > 60) return undefined;
-  const offset = match[8] === undefined ? 0 : (match[8] === '-' ? -1 : 1) * (Number(match[9]) * 60 + Number(match[10]));
+  const [year, month, day, hour, minute, second] = match.slice(1, 7).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  if (
+    month < 1 ||
+    month > 12 ||
+    day < 1 ||
+    day > daysIn(year, month) ||
+    hour > 23 ||
+    minute > 59 ||
+    second > 60
+  )
+    return undefined;
+  const offset =
+    match[8] === undefined ? 0 : (match[8] === '-' ? -1 : 1) * (Number(match[9]) * 60 + Number(match[10]));
   const seconds = daysSinceEpoch(year, month, day) * 86400 + hour * 3600 + (minute - offset) * 60 + second;
   return `${seconds}.${(match[7] ?? '').replace(/0+$/, '')}`;
 }

@@ -21,7 +21,10 @@ export type Answer =
   | { readonly kind: 'silent' };
 
 /** The names of generated types and fields, by those of the model. */
-export type NamesInCode = ReadonlyMap<string, { readonly type: string; readonly fields: ReadonlyMap<string, string> }>;
+export type NamesInCode = ReadonlyMap<
+  string,
+  { readonly type: string; readonly fields: ReadonlyMap<string, string> }
+>;
 
 export interface JudgeOptions {
   readonly strict: boolean;
@@ -35,7 +38,8 @@ export function judge(payload: Payload, answer: Answer, options: JudgeOptions): 
   switch (answer.kind) {
     case 'returned': {
       const after = parsed(answer.text);
-      if (after === undefined) return [whole(payload, 'crashed', `the answer is not JSON: ${excerpt(answer.text)}`, options)];
+      if (after === undefined)
+        return [whole(payload, 'crashed', `the answer is not JSON: ${excerpt(answer.text)}`, options)];
       return judgeReturned(payload, after, options);
     }
     case 'refused':
@@ -69,11 +73,26 @@ function judgeReturned(payload: Payload, after: JsonValue, options: JudgeOptions
   });
 }
 
-function whole(payload: Payload, kind: 'lost' | 'refused' | 'crashed', cause: string, options: JudgeOptions): Finding {
+function whole(
+  payload: Payload,
+  kind: 'lost' | 'refused' | 'crashed',
+  cause: string,
+  options: JudgeOptions,
+): Finding {
   const { file, line, column } = placeOf(payload.source, payload.root.start);
   const severity = severityOf(kind, options.strict);
   const before = kind === 'lost' ? payload.root : undefined;
-  return { kind, severity, pointer: formatPointer(payload.tokens), place: '', payload: file, line, column, before, cause };
+  return {
+    kind,
+    severity,
+    pointer: formatPointer(payload.tokens),
+    place: '',
+    payload: file,
+    line,
+    column,
+    before,
+    cause,
+  };
 }
 
 /**

@@ -17,7 +17,8 @@ export function lineOf(payload: Payload): Uint8Array {
   const bytes = payload.source.bytes.subarray(payload.root.start, payload.root.end);
   const separators: number[] = [];
   for (let i = 2; i < bytes.length; i++) {
-    if ((bytes[i] === 0xa8 || bytes[i] === 0xa9) && bytes[i - 1] === 0x80 && bytes[i - 2] === 0xe2) separators.push(i - 2);
+    if ((bytes[i] === 0xa8 || bytes[i] === 0xa9) && bytes[i - 1] === 0x80 && bytes[i - 2] === 0xe2)
+      separators.push(i - 2);
   }
   const line = new Uint8Array(bytes.length + separators.length * 3);
   let from = 0;

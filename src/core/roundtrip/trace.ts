@@ -18,8 +18,10 @@ export class ModelIndex {
 
   /** The type that a value of a declared type is decoded as: null and unions resolved. Undefined when none fits. */
   typeOf(type: Type, value: JsonValue): Type | undefined {
-    if (type.kind === 'nullable') return value.kind === 'null' ? { kind: 'null' } : this.typeOf(type.of, value);
-    if (type.kind === 'union') return this.unions.get(type.name)!.find((arm) => jsonTypeOf(arm) === value.kind);
+    if (type.kind === 'nullable')
+      return value.kind === 'null' ? { kind: 'null' } : this.typeOf(type.of, value);
+    if (type.kind === 'union')
+      return this.unions.get(type.name)!.find((arm) => jsonTypeOf(arm) === value.kind);
     return type;
   }
 }
@@ -34,14 +36,19 @@ export interface Traced {
 }
 
 /** Follows reference tokens through a payload and its types. Where the types end, it goes on with the payload alone. */
-export function trace(index: ModelIndex | undefined, root: JsonValue, tokens: readonly (string | number)[]): Traced {
+export function trace(
+  index: ModelIndex | undefined,
+  root: JsonValue,
+  tokens: readonly (string | number)[],
+): Traced {
   let type: Type | undefined = index?.model.root;
   let value: JsonValue | undefined = root;
   let record: string | undefined;
   let key: string | undefined;
   const steps: PlaceStep[] = [];
   for (const token of tokens) {
-    const actual: Type | undefined = type === undefined || value === undefined ? undefined : index!.typeOf(type, value);
+    const actual: Type | undefined =
+      type === undefined || value === undefined ? undefined : index!.typeOf(type, value);
     if (typeof token === 'number') {
       steps.push('every');
       type = actual?.kind === 'list' ? actual.items : undefined;
@@ -53,12 +60,16 @@ export function trace(index: ModelIndex | undefined, root: JsonValue, tokens: re
       type = actual.values;
     } else {
       steps.push({ key: token });
-      const field = actual?.kind === 'record' ? index!.record(actual.name).fields.find((each) => each.key === token) : undefined;
+      const field =
+        actual?.kind === 'record'
+          ? index!.record(actual.name).fields.find((each) => each.key === token)
+          : undefined;
       if (actual?.kind === 'record') {
         record = actual.name;
         key = field?.key;
       }
-      type = field === undefined ? undefined : field.nullable ? { kind: 'nullable', of: field.type } : field.type;
+      type =
+        field === undefined ? undefined : field.nullable ? { kind: 'nullable', of: field.type } : field.type;
     }
     value = value?.kind === 'object' ? value.members.find((each) => each.key === token)?.value : undefined;
   }

@@ -83,7 +83,8 @@ export class Coverage {
           if (visited.has(`choice ${type.name}`)) return;
           visited.add(`choice ${type.name}`);
           for (const value of this.model.choices.find(({ name }) => name === type.name)!.values) {
-            if (!this.values.get(type.name)?.has(value)) found.push({ pointer, state: `choice ${JSON.stringify(value)}, never used` });
+            if (!this.values.get(type.name)?.has(value))
+              found.push({ pointer, state: `choice ${JSON.stringify(value)}, never used` });
           }
           return;
         }
@@ -107,9 +108,16 @@ export class Coverage {
               const renamed = isRenamed(type.name, field.key) ? 'renamed, ' : '';
               found.push({ pointer: place, state: `${renamed}never present` });
             }
-            if (!field.required && use.absent === 0) found.push({ pointer: place, state: 'optional, never absent' });
-            if (field.nullable && use.nulls === 0) found.push({ pointer: place, state: 'nullable, never null' });
-            if (field.nullable && use.present > 0 && use.nulls === use.present && field.type.kind !== 'null') {
+            if (!field.required && use.absent === 0)
+              found.push({ pointer: place, state: 'optional, never absent' });
+            if (field.nullable && use.nulls === 0)
+              found.push({ pointer: place, state: 'nullable, never null' });
+            if (
+              field.nullable &&
+              use.present > 0 &&
+              use.nulls === use.present &&
+              field.type.kind !== 'null'
+            ) {
               found.push({ pointer: place, state: 'nullable, never other than null' });
             }
             visit(field.type, at);

@@ -7,7 +7,19 @@ import type { Schema, TypeName } from './schema.js';
 const typeNames: readonly string[] = ['null', 'boolean', 'integer', 'number', 'string', 'array', 'object'];
 
 /** Any of these makes an object a schema rather than, say, a payload given by mistake. */
-const telling = ['$schema', '$ref', '$defs', 'type', 'properties', 'items', 'anyOf', 'oneOf', 'allOf', 'enum', 'const'];
+const telling = [
+  '$schema',
+  '$ref',
+  '$defs',
+  'type',
+  'properties',
+  'items',
+  'anyOf',
+  'oneOf',
+  'allOf',
+  'enum',
+  'const',
+];
 
 /**
  * Reads a JSON Schema.
@@ -20,7 +32,11 @@ export function readSchema(source: Source): Schema {
   };
   if (root.kind === 'boolean') return { span: root };
   if (root.kind !== 'object') {
-    return fail(root, 'this is not a JSON Schema: a schema is an object', 'Give a schema here; skevo infer makes one from payloads.');
+    return fail(
+      root,
+      'this is not a JSON Schema: a schema is an object',
+      'Give a schema here; skevo infer makes one from payloads.',
+    );
   }
   if (root.members.length > 0 && !root.members.some(({ key }) => telling.includes(key))) {
     return fail(
@@ -38,7 +54,10 @@ type Draft = { -readonly [K in keyof Schema]: Schema[K] };
 function readSubschema(value: JsonValue, fail: Fail): Schema {
   if (value.kind === 'object') return readObject(value, fail);
   if (value.kind === 'boolean' && value.value) return { span: value };
-  return fail(value, `a schema must be an object here, found ${value.kind === 'boolean' ? 'false' : `a ${value.kind}`}`);
+  return fail(
+    value,
+    `a schema must be an object here, found ${value.kind === 'boolean' ? 'false' : `a ${value.kind}`}`,
+  );
 }
 
 function readObject(object: JsonObject, fail: Fail): Schema {
@@ -65,7 +84,8 @@ function readObject(object: JsonObject, fail: Fail): Schema {
         draft.const = value;
         break;
       case 'enum':
-        if (value.kind !== 'list' || value.items.length === 0) fail(value, '"enum" must be a list of at least one value');
+        if (value.kind !== 'list' || value.items.length === 0)
+          fail(value, '"enum" must be a list of at least one value');
         else draft.enum = value.items;
         break;
       case 'properties':
@@ -87,7 +107,8 @@ function readObject(object: JsonObject, fail: Fail): Schema {
         break;
       case 'anyOf':
       case 'oneOf':
-        if (value.kind !== 'list' || value.items.length === 0) fail(value, `"${key}" must be a list of at least one schema`);
+        if (value.kind !== 'list' || value.items.length === 0)
+          fail(value, `"${key}" must be a list of at least one schema`);
         else draft[key] = value.items.map((item) => readSubschema(item, fail));
         break;
       default:

@@ -47,13 +47,17 @@ export function schemaToJson(schema: Schema): JsonObject {
     ['$ref', text(schema.$ref)],
     [
       'type',
-      schema.type && (schema.type.length === 1 ? json.string(schema.type[0]!) : json.list(schema.type.map(json.string))),
+      schema.type &&
+        (schema.type.length === 1 ? json.string(schema.type[0]!) : json.list(schema.type.map(json.string))),
     ],
     ['format', text(schema.format)],
     ['const', schema.const],
     ['enum', schema.enum && json.list(schema.enum)],
     ['properties', nested(schema.properties)],
-    ['required', schema.required && schema.required.length > 0 ? json.list(schema.required.map(json.string)) : undefined],
+    [
+      'required',
+      schema.required && schema.required.length > 0 ? json.list(schema.required.map(json.string)) : undefined,
+    ],
     ['additionalProperties', flag(schema.additionalProperties)],
     ['items', flag(schema.items)],
     ['anyOf', list(schema.anyOf)],

@@ -23,7 +23,10 @@ export function lines(...docs: readonly Doc[]): Doc {
 
 /** Documents one below another with one empty line, or as many as asked, between them. */
 export function blocks(docs: readonly Doc[], empty = 1): Doc {
-  return join(Array.from({ length: empty + 1 }, () => hardline), [...docs]);
+  return join(
+    Array.from({ length: empty + 1 }, () => hardline),
+    [...docs],
+  );
 }
 
 /** Source text as it is, line by line. */

@@ -17,7 +17,11 @@ export const camelCase: Casing = {
   digitPrefix: 'n',
 };
 
-export const pascalCasing: Casing = { join: (words) => words.map(capitalised).join(''), fallback: 'Type', digitPrefix: 'N' };
+export const pascalCasing: Casing = {
+  join: (words) => words.map(capitalised).join(''),
+  fallback: 'Type',
+  digitPrefix: 'N',
+};
 
 export const screamingCase: Casing = {
   join: (words) => words.map((word) => word.toUpperCase()).join('_'),
@@ -42,7 +46,11 @@ export function identifier(text: string, casing: Casing): string {
  * Identifiers for keys, all different and none reserved. A key that is already spelled as the language would
  * keeps its name; of several keys that become one name the others get a number, in their order.
  */
-export function allocate(keys: readonly string[], casing: Casing, reserved: ReadonlySet<string>): Map<string, string> {
+export function allocate(
+  keys: readonly string[],
+  casing: Casing,
+  reserved: ReadonlySet<string>,
+): Map<string, string> {
   const names = new Map<string, string>();
   const taken = new Set<string>(reserved);
   for (const key of keys) {

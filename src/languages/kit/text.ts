@@ -21,7 +21,8 @@ export function literal(text: string, escapes: Escapes): string {
     if (character === '\\' || character === escapes.quote) out += `\\${character}`;
     else if (escapes.short[character] !== undefined) out += escapes.short[character];
     else if (isVisible(character) && code <= 0xffff) out += character;
-    else if (code > 0xffff) out += isVisible(character) ? character : (escapes.astral?.(code) ?? pair(character, escapes));
+    else if (code > 0xffff)
+      out += isVisible(character) ? character : (escapes.astral?.(code) ?? pair(character, escapes));
     else out += escapes.unit(code);
   }
   return out + escapes.quote;
@@ -46,7 +47,12 @@ export function hex(code: number, digits: number): string {
 export function proseLines(text: string, width: number): string[] {
   const paragraphs = text
     .split(/\n\s*\n/)
-    .map((paragraph) => paragraph.replace(/\s+/g, ' ').replace(/[^\p{L}\p{M}\p{N}\p{P}\p{S} ]/gu, '').trim())
+    .map((paragraph) =>
+      paragraph
+        .replace(/\s+/g, ' ')
+        .replace(/[^\p{L}\p{M}\p{N}\p{P}\p{S} ]/gu, '')
+        .trim(),
+    )
     .filter((paragraph) => paragraph !== '');
   return paragraphs.flatMap((paragraph, i) => [
     ...(i > 0 ? [''] : []),
@@ -55,7 +61,12 @@ export function proseLines(text: string, width: number): string[] {
 }
 
 /** The paragraphs of a title and a description, either of which may be missing. */
-export function proseOf(documented: { readonly title?: string; readonly description?: string }): string | undefined {
-  const parts = [documented.title, documented.description].filter((part) => part !== undefined && part.trim() !== '');
+export function proseOf(documented: {
+  readonly title?: string;
+  readonly description?: string;
+}): string | undefined {
+  const parts = [documented.title, documented.description].filter(
+    (part) => part !== undefined && part.trim() !== '',
+  );
   return parts.length === 0 ? undefined : parts.join('\n\n');
 }

@@ -279,6 +279,10 @@ export const after: Readonly<Record<string, Helper>> = {
 /** Module variables, written under the imports. */
 export const variables: Readonly<Record<string, Helper>> = {
   _Value: { imports: ['typing:TypeVar'], needs: [], text: '_Value = TypeVar("_Value")' },
-  _Choice: { imports: ['typing:TypeVar', 'enum:Enum'], needs: [], text: '_Choice = TypeVar("_Choice", bound=Enum)' },
+  _Choice: {
+    imports: ['typing:TypeVar', 'enum:Enum'],
+    needs: [],
+    text: '_Choice = TypeVar("_Choice", bound=Enum)',
+  },
   _MISSING: { imports: [], needs: [], text: '_MISSING = object()' },
 };

@@ -17,7 +17,9 @@ export const python: Language = {
       install: 'apt-get install python3',
     },
   ],
-  styles: [{ name: 'dataclass', summary: 'dataclasses, standard library only', emit: emitDataclasses, bench }],
+  styles: [
+    { name: 'dataclass', summary: 'dataclasses, standard library only', emit: emitDataclasses, bench },
+  ],
 };
 
 function bench(model: TypeModel): Bench {

@@ -21,7 +21,11 @@ class ClassEmitter extends Emitter {
 
   constructor(model: TypeModel, options: EmitOptions) {
     super(model, options);
-    this.guarded = this.exact || model.records.some((record) => record.fields.some(({ key, type }) => isFragile(key) || hasMap(type))) || hasMap(model.root) || model.unions.some(({ arms }) => arms.some(hasMap));
+    this.guarded =
+      this.exact ||
+      model.records.some((record) => record.fields.some(({ key, type }) => isFragile(key) || hasMap(type))) ||
+      hasMap(model.root) ||
+      model.unions.some(({ arms }) => arms.some(hasMap));
   }
 
   emit(): Emitted {
@@ -33,7 +37,11 @@ class ClassEmitter extends Emitter {
       ...this.functions(),
       ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
     ];
-    if (this.used.has('instanceOf')) this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import('class-validator', 'validateSync');
+    if (this.used.has('instanceOf'))
+      this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import(
+        'class-validator',
+        'validateSync',
+      );
     if (this.used.has('firstError')) this.import('class-validator', 'ValidationError');
     if (this.used.has('ReadBy')) this.import('class-transformer', 'Transform');
     if (this.used.has('IsConverted')) this.import('class-validator', 'ValidateBy');
@@ -83,10 +91,19 @@ class ClassEmitter extends Emitter {
     const name = this.names.field(record, field.key);
     const wire = guardedKey(field.key);
     this.import('class-transformer', 'Expose');
-    const expose = wire === name ? '@Expose()' : ['@Expose({', group([indent([line, 'name: ', quoted(wire), ifBreak(',', '')]), line]), '})'];
+    const expose =
+      wire === name
+        ? '@Expose()'
+        : ['@Expose({', group([indent([line, 'name: ', quoted(wire), ifBreak(',', '')]), line]), '})'];
     const type = this.fieldType(field);
     const optional = field.required ? '!:' : '?:';
-    return lines(...documentation(field), expose, ...this.presence(field), ...this.decorators(field, wire), `${name}${optional} ${type};`);
+    return lines(
+      ...documentation(field),
+      expose,
+      ...this.presence(field),
+      ...this.decorators(field, wire),
+      `${name}${optional} ${type};`,
+    );
   }
 
   /** When a value is validated at all: absent and null pass where they are allowed. */
@@ -118,7 +135,10 @@ class ClassEmitter extends Emitter {
       if (items !== undefined) this.import('class-validator', 'IsArray');
       return [...list, check];
     }
-    const read = field.nullable && type.kind !== 'null' ? this.reader({ kind: 'nullable', of: type }) : this.reader(type);
+    const read =
+      field.nullable && type.kind !== 'null'
+        ? this.reader({ kind: 'nullable', of: type })
+        : this.reader(type);
     return [
       call(`@${this.use('ReadBy')}`, [quoted(wire), read]),
       ...(this.needsToPlain(type) ? [`@${this.use('WrittenPlain')}()`] : []),
@@ -140,7 +160,11 @@ class ClassEmitter extends Emitter {
       case 'integer':
         return fitsDouble(type) ? decorator('IsInt') : undefined;
       case 'number':
-        return fitsDouble(type) && !this.exact ? (each ? decorator('IsNumber', '{}') : decorator('IsNumber')) : undefined;
+        return fitsDouble(type) && !this.exact
+          ? each
+            ? decorator('IsNumber', '{}')
+            : decorator('IsNumber')
+          : undefined;
       case 'choice':
         return decorator('IsIn', this.names.choices(type.name));
       default:
@@ -161,7 +185,9 @@ class ClassEmitter extends Emitter {
       case 'nullable':
         return this.needsToPlain(type.of);
       case 'union':
-        return this.model.unions.find(({ name }) => name === type.name)!.arms.some((arm) => this.needsToPlain(arm));
+        return this.model.unions
+          .find(({ name }) => name === type.name)!
+          .arms.some((arm) => this.needsToPlain(arm));
       default:
         return false;
     }
@@ -178,17 +204,24 @@ class ClassEmitter extends Emitter {
     const payload = this.needsToPlain(root) ? `${this.use('toPlain')}(payload)` : 'payload';
     return [
       lines(
-        ...comment(['Decodes one payload from JSON text.', '@throws DecodeError, or SyntaxError when the text is not JSON']),
-        braces(['export ', signature(this.names.decode, 'text: string', type)], [
-          ['return ', call(this.reader(root), [`${parse}(text)`]), ';'],
+        ...comment([
+          'Decodes one payload from JSON text.',
+          '@throws DecodeError, or SyntaxError when the text is not JSON',
         ]),
+        braces(
+          ['export ', signature(this.names.decode, 'text: string', type)],
+          [['return ', call(this.reader(root), [`${parse}(text)`]), ';']],
+        ),
       ),
       lines(
         ...comment(['Encodes one payload as JSON text.']),
-        braces(['export ', signature(this.names.encode, `payload: ${type}`, 'string')], [
-          `const options = ${options};`,
-          ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
-        ]),
+        braces(
+          ['export ', signature(this.names.encode, `payload: ${type}`, 'string')],
+          [
+            `const options = ${options};`,
+            ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
+          ],
+        ),
       ),
     ];
   }
@@ -219,7 +252,9 @@ class ClassEmitter extends Emitter {
       case 'union':
         return `read${this.names.type(type.name)}`;
       case 'nullable':
-        return type.of.kind === 'anything' ? this.use('fromPlain') : `${this.use('orNull')}(${this.reader(type.of)})`;
+        return type.of.kind === 'anything'
+          ? this.use('fromPlain')
+          : `${this.use('orNull')}(${this.reader(type.of)})`;
     }
   }
 }

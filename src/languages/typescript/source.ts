@@ -19,11 +19,19 @@ export function quoted(text: string): string {
 /** A property name of an object literal; `__proto__` must be computed, or it would set the prototype. */
 export function propertyName(key: string): string {
   if (key === '__proto__') return '["__proto__"]';
-  return /^[\p{L}\p{Nl}_$][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}_$]*$/u.test(key) && [...key].every((each) => each.length === 1) ? key : quoted(key);
+  return /^[\p{L}\p{Nl}_$][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}_$]*$/u.test(key) &&
+    [...key].every((each) => each.length === 1)
+    ? key
+    : quoted(key);
 }
 
 export function call(callee: Doc, args: readonly Doc[]): Doc {
-  return [callee, '(', group([indent([softline, join([',', line], [...args]), ifBreak(',', '')]), softline]), ')'];
+  return [
+    callee,
+    '(',
+    group([indent([softline, join([',', line], [...args]), ifBreak(',', '')]), softline]),
+    ')',
+  ];
 }
 
 /** A block in braces, its parts one below another. */
@@ -44,7 +52,9 @@ export function aliased(arms: readonly Doc[]): Doc {
 
 /** The type of a property: after the colon, or one alternative a line. */
 export function annotated(arms: readonly Doc[]): Doc {
-  return arms.length === 1 ? [' ', arms[0]!] : group(indent([ifBreak([line, '| '], ' '), join([line, '| '], [...arms])]));
+  return arms.length === 1
+    ? [' ', arms[0]!]
+    : group(indent([ifBreak([line, '| '], ' '), join([line, '| '], [...arms])]));
 }
 
 /** A documentation comment, or nothing. */
@@ -103,12 +113,17 @@ export function testsFor(type: Type, value: string, exactNumbers: readonly strin
 
 /** `if (a || b) { ... }`, or with another operator. */
 export function ifThen(tests: readonly string[], operator: '||' | '&&', body: Doc): Doc {
-  return braces(['if (', group([indent([softline, join([` ${operator}`, line], [...tests])]), softline]), ') '], [body]);
+  return braces(
+    ['if (', group([indent([softline, join([` ${operator}`, line], [...tests])]), softline]), ') '],
+    [body],
+  );
 }
 
 /** `key: value,` where the value is `guard && value` when there is a guard. */
 export function property(name: Doc, value: Doc, guard?: string): Doc {
   if (guard !== undefined) return [name, ':', group(indent([line, group([guard, ' &&', line, value])])), ','];
   // A call breaks between its parentheses; anything else moves to the next line.
-  return typeof value === 'string' ? [name, ':', group(indent([line, value])), ','] : [name, ': ', value, ','];
+  return typeof value === 'string'
+    ? [name, ':', group(indent([line, value])), ',']
+    : [name, ': ', value, ','];
 }

@@ -12,7 +12,8 @@ export const number: Rule = {
     const exact = facts.exact > 0 || wideInteger;
     const whole = facts.integers > 0 ? `, whole in ${facts.integers}` : '';
     const because = `a fraction or exponent in ${share(facts.decimals, total)}${whole}`;
-    if (!exact) return { shape: { number: 'double' }, decision: 'number', because, first: facts.firstDecimal };
+    if (!exact)
+      return { shape: { number: 'double' }, decision: 'number', because, first: facts.firstDecimal };
     const witness = facts.exact > 0 ? facts.firstExact! : facts.firstWide!;
     return {
       shape: { number: 'exact' },

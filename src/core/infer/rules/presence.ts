@@ -7,7 +7,11 @@ export const presence: Rule = {
     if (seen === undefined) return undefined;
     const { present, objects, firstAbsent } = seen;
     if (present === objects) {
-      return { shape: { required: true }, decision: 'required', because: `present in ${share(present, objects)}` };
+      return {
+        shape: { required: true },
+        decision: 'required',
+        because: `present in ${share(present, objects)}`,
+      };
     }
     return {
       shape: { required: false },
