@@ -1,30 +1,68 @@
 /**
- * The benchmarks: `npm run bench`, or `npm run bench -- start infer` for some. Each compares two commands as
- * whole processes, run in turn (A B A B), and prints the ratio of each pair: the machine's speed drifts, a
- * ratio measured in one breath does not.
+ * The benchmarks: `npm run bench`, or `npm run bench -- start` for one of them. Each compares two commands as
+ * whole processes, run in turn (A B A B), and prints the median of the ratios pair by pair: the machine's speed
+ * drifts, a ratio measured in one breath does not.
  */
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { writeSailings } from './payloads.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'skevo-bench-'));
+process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
 const skevo = 'dist/skevo.js';
 
-/** One run of a command: wall and CPU seconds. */
-function measure(args) {
-  const before = process.resourceUsage();
-  void before;
+/** One run of Node with arguments: wall seconds, CPU seconds and peak memory in MB. */
+async function run(args) {
   const started = performance.now();
-  const script = `
-    const { spawnSync } = require('node:child_process');
-    const run = spawnSync(process.execPath, JSON.parse(process.argv[1]), { stdio: ['ignore', 'ignore', 'inherit'] });
-    if (run.status !== 0) process.exit(run.status ?? 1);
-  `;
-  void script;
-  const run = spawnSync(process.execPath, args, { stdio: ['ignore', 'ignore', 'inherit'] });
+  const child = spawn('/usr/bin/env', ['time', '-f', '%U %S %M', process.execPath, ...args], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  let words = '';
+  child.stderr.on('data', (chunk) => (words += chunk));
+  const code = await new Promise((resolve) => child.on('close', resolve));
   const wall = (performance.now() - started) / 1000;
-  if (run.status !== 0) throw new Error(`${args.join(' ')} ended with ${run.status}`);
-  return wall;
+  if (code !== 0) throw new Error(`${args.join(' ')} ended with ${code}: ${words}`);
+  const [user, system, kilobytes] = words.trim().split('\n').at(-1).split(' ').map(Number);
+  return { wall, cpu: user + system, memory: kilobytes / 1024 };
+}
+
+const median = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)];
+
+/** Runs two commands in turn and prints how they compare. */
+async function compare(name, aim, ours, theirs, pairs) {
+  await run(ours);
+  await run(theirs);
+  const rows = [];
+  for (let i = 0; i < pairs; i++) rows.push([await run(ours), await run(theirs)]);
+  const ratio = (figure) => median(rows.map(([a, b]) => a[figure] / Math.max(b[figure], 0.001))).toFixed(2);
+  const peak = Math.max(...rows.map(([a]) => a.memory)).toFixed(0);
+  const seconds = median(rows.map(([a]) => a.wall)).toFixed(2);
+  console.log(
+    `${name.padEnd(44)} ${ratio('wall').padStart(5)}x wall ${ratio('cpu').padStart(6)}x cpu   ${seconds.padStart(6)} s  ${peak.padStart(5)} MB   aim ${aim}`,
+  );
+}
+
+const benchmarks = {
+  async start() {
+    await compare('start: skevo --version / node -e 0', '2x', [skevo, '--version'], ['-e', '0'], 15);
+  },
+  async infer() {
+    const file = join(folder, 'sailings.ndjson');
+    writeSailings(file, 50);
+    console.log(`      ${(statSync(file).size / 1e6).toFixed(0)} MB of NDJSON`);
+    await compare(
+      'infer: skevo infer / JSON.parse of each line',
+      '1.6x',
+      [skevo, 'infer', file, '--quiet'],
+      ['bench/parse-lines.mjs', file],
+      7,
+    );
+  },
+};
+
+const chosen = process.argv.slice(2);
+for (const [name, benchmark] of Object.entries(benchmarks)) {
+  if (chosen.length === 0 || chosen.includes(name)) await benchmark();
 }

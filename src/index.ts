@@ -1,4 +1,52 @@
-/** The steps of Skevo as functions. */
+/**
+ * Skevo as a library: the steps of the command line as functions.
+ *
+ * @example
+ * const payloads = await Array.fromAsync(readPayloads(await resolveInputs(['samples']), [], console.error));
+ * const observation = await observeInputs(await resolveInputs(['samples']), [], console.error);
+ * const { schema } = inferSchema(observation, 'Sailing');
+ * const [python] = languages;
+ * const result = await checkStyle(python, python.styles[0], buildModel(schema), 'sailing', payloads, {
+ *   strict: false,
+ *   limits: usualLimits,
+ * });
+ */
 export { SkevoError, type FilePlace } from './core/error.js';
-export { parseJson, type JsonDocument } from './core/json/parse.js';
+export { type Note, type Notes } from './core/note.js';
+
+export { resolveInputs, type Input } from './formats/inputs.js';
+export { observeInputs, readPayloads } from './formats/read.js';
+
+export { parseJson, type DuplicateKey, type JsonDocument } from './core/json/parse.js';
+export {
+  formatPlace,
+  formatPointer,
+  parsePlace,
+  parsePointer,
+  resolvePointer,
+  type PlaceStep,
+} from './core/json/pointer.js';
+export { type Source } from './core/json/source.js';
+export { json, type JsonValue } from './core/json/value.js';
 export { writeJson } from './core/json/write.js';
+
+export { Observer } from './core/observe/observe.js';
+export { mergeObservation, Observation, type Field, type Place } from './core/observe/observation.js';
+export { outlineOf, recordsIn, type OutlineRow } from './core/observe/outline.js';
+
+export { inferSchema, type Decision, type Inferred } from './core/infer/infer.js';
+export { readSchema } from './core/schema/read.js';
+export { schemaToJson, type Schema } from './core/schema/schema.js';
+
+export { buildModel } from './core/model/build.js';
+export type * from './core/model/types.js';
+export { languages } from './languages/index.js';
+export type { Emitted, GeneratedFile, Language, Style } from './languages/language.js';
+
+export { compareValues, type Difference } from './core/roundtrip/compare.js';
+export { findingKinds, type Finding, type FindingKind, type Severity } from './core/roundtrip/finding.js';
+export { type Payload } from './core/roundtrip/payload.js';
+export { Coverage, type Unproven } from './core/roundtrip/unproven.js';
+export { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './workbench/check.js';
+export { usualLimits, type Limits } from './workbench/exchange.js';
+export { findToolchain, type Toolchain } from './workbench/toolchain.js';

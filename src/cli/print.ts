@@ -1,4 +1,4 @@
-import { SkevoError } from '../core/error.js';
+import type { SkevoError } from '../core/error.js';
 import type { Note, Notes } from '../core/note.js';
 import { terminalOf, type Terminal } from '../report/terminal.js';
 import { visible } from '../report/visible.js';

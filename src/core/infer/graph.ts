@@ -21,7 +21,8 @@ export class Node {
 
   /** The node that stands for this one; itself when none does. */
   self(): Node {
-    let node: Node = this;
+    if (this.forward === undefined) return this;
+    let node: Node = this.forward;
     while (node.forward !== undefined) node = node.forward;
     return node;
   }

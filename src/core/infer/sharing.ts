@@ -1,4 +1,4 @@
-import { Place } from '../observe/observation.js';
+import type { Place } from '../observe/observation.js';
 import { nodesFrom, unify, type Node } from './graph.js';
 import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';

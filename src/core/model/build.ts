@@ -153,7 +153,11 @@ class Builder {
     const name = known ?? this.freshName(schema.title, trail);
     this.nameOf.set(schema, name);
     const fields: RecordField[] = [];
-    const record: RecordType = { name, fields, ...documentation(schema, schema === this.schema) };
+    const record: RecordType = {
+      name,
+      fields,
+      ...documentation(schema, schema === this.schema || known === undefined),
+    };
     this.records.set(name, record);
     const required = new Set(schema.required);
     for (const [key, property] of schema.properties!) {
@@ -164,7 +168,7 @@ class Builder {
         type: type.kind === 'nullable' ? type.of : type,
         required: required.has(key),
         nullable,
-        ...documentation(property, this.nameOf.get(property) === undefined),
+        ...documentation(property, this.nameOf.get(property) !== undefined),
       });
       required.delete(key);
     }
@@ -177,7 +181,8 @@ class Builder {
     const known = this.nameOf.get(schema);
     const name = known ?? this.freshName(schema.title, trail);
     this.nameOf.set(schema, name);
-    if (!this.choices.has(name)) this.choices.set(name, { name, values, ...documentation(schema, false) });
+    if (!this.choices.has(name))
+      this.choices.set(name, { name, values, ...documentation(schema, known === undefined) });
     return { kind: 'choice', name };
   }
 

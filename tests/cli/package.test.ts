@@ -1,0 +1,48 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { expect, test } from 'vitest';
+import { addFiles, workspace } from '../support.js';
+
+test('the package installs elsewhere, and its command and library run there', () => {
+  const folder = workspace({ 'a.json': '{"id":9007199254740993}', 'package.json': '{"type":"module"}' });
+  const run = (file: string, args: string[], cwd = folder) => {
+    const ran = spawnSync(file, args, { cwd, encoding: 'utf8' });
+    expect(ran.status, ran.stderr).toBe(0);
+    return ran.stdout;
+  };
+  mkdirSync(join(folder, 'packed'));
+  const [packed] = JSON.parse(
+    run(
+      'npm',
+      ['pack', '--json', '--ignore-scripts', '--pack-destination', join(folder, 'packed')],
+      resolve('.'),
+    ),
+  );
+  run('npm', [
+    'install',
+    '--prefer-offline',
+    '--no-audit',
+    '--no-fund',
+    join(folder, 'packed', packed.filename),
+  ]);
+
+  expect(run('npx', ['skevo', 'infer', 'a.json', '--quiet'])).toContain('"format": "int64"');
+  const checked =
+    run('npx', ['skevo', 'infer', 'a.json', '--quiet', '--out', 's.json']) +
+    run('npx', ['skevo', 'check', 's.json', 'a.json', '--language', 'typescript,typescript:interface']);
+  expect(checked).toMatch(/result +nothing lost +nothing lost/);
+
+  addFiles(folder, {
+    'use.ts': `import { inferSchema, observeInputs, resolveInputs, schemaToJson, writeJson } from 'skevo';
+const observation = await observeInputs(await resolveInputs(['a.json']), [], () => {});
+const text: string = writeJson(schemaToJson(inferSchema(observation, 'Sailing').schema));
+console.log(text);
+declare const console: { log(text: string): void };
+`,
+    'tsconfig.json':
+      '{"compilerOptions":{"strict":true,"module":"nodenext","target":"es2022","lib":["es2023"],"types":[],"skipLibCheck":false}}',
+  });
+  run('node', [join(folder, 'node_modules', 'typescript-native', 'bin', 'tsc'), '-p', '.']);
+  expect(run('node', ['use.js'])).toContain('"title":"Sailing"');
+});
