@@ -30,6 +30,8 @@ const unsupported = [
 /** Lists inside lists are typed to this depth; what lies deeper is carried as it is. Compilers have limits too. */
 const deepestLists = 5;
 
+const longestUnionName = 36;
+
 /**
  * The language-neutral types of a schema.
  *
@@ -110,6 +112,7 @@ class Builder {
     return this.combine(
       types.map((type) => this.single(schema, type, trail)),
       schema,
+      trail,
     );
   }
 
@@ -223,11 +226,12 @@ class Builder {
     return this.combine(
       arms.map((arm) => this.type(arm, trail)),
       schema,
+      trail,
     );
   }
 
   /** One type for values of several: null aside, by the JSON type, numbers of both kinds together. */
-  private combine(types: readonly Type[], schema: Schema): Type {
+  private combine(types: readonly Type[], schema: Schema, trail: readonly string[]): Type {
     let nullable = false;
     const arms: Type[] = [];
     const add = (type: Type): void => {
@@ -249,7 +253,7 @@ class Builder {
     }
     const distinct = [...byJsonType.values()];
     if (distinct.length === 0) return { kind: 'null' };
-    const type: Type = distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct) };
+    const type: Type = distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct, trail) };
     return nullable ? { kind: 'nullable', of: type } : type;
   }
 
@@ -274,14 +278,14 @@ class Builder {
     );
   }
 
-  /** Unions of the same arms are one type, named after the arms. */
-  private unionOf(arms: readonly Type[]): string {
+  /** Unions of the same arms are one type, named after the arms or, when that is too long, after the first place. */
+  private unionOf(arms: readonly Type[], trail: readonly string[]): string {
     const signature = JSON.stringify(arms);
     const known = this.unionNames.get(signature);
     if (known !== undefined) return known;
     const wanted = arms.map(armName).join('Or');
-    let name = wanted;
-    for (let i = 2; this.taken.has(name); i++) name = `${wanted}${i}`;
+    let name = wanted.length <= longestUnionName ? wanted : this.freshName(undefined, [...trail, `${trail.findLast((step) => step !== '*') ?? ''} value`]);
+    for (let i = 2; wanted.length <= longestUnionName && this.taken.has(name); i++) name = `${wanted}${i}`;
     this.taken.add(name);
     this.unionNames.set(signature, name);
     this.unions.set(name, { name, arms });

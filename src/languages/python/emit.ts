@@ -61,6 +61,8 @@ export function emitDataclasses(model: TypeModel, options: EmitOptions): Emitted
 
 class Emitter {
   private readonly types: Map<string, string>;
+  /** What the functions of each union end in. */
+  private readonly unionWords: Map<string, string>;
   private readonly fields = new Map<string, Map<string, string>>();
   private readonly used = new Set<string>();
   private readonly imports = new Set<string>();
@@ -73,6 +75,11 @@ class Emitter {
   ) {
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.types = allocate(named, pascalCasing, reservedTypes);
+    this.unionWords = allocate(
+      model.unions.map(({ name }) => name),
+      snakeCase,
+      new Set(),
+    );
     for (const record of model.records) {
       this.fields.set(
         record.name,
@@ -221,7 +228,7 @@ class Emitter {
   private union(union: UnionType): Doc[] {
     this.imports.add('typing:Any').add('typing:Union');
     const type = this.types.get(union.name)!;
-    const name = identifier(type, snakeCase);
+    const name = this.unionWords.get(union.name)!;
     const expected = union.arms.map(expectedName).join(' or ');
     this.use('DecodeError');
     const decode = union.arms.map((arm): Doc => [
@@ -374,7 +381,7 @@ class Emitter {
       case 'choice':
         return `${this.use('_choice')}(${this.types.get(type.name)!})`;
       case 'union':
-        return `_decode_${identifier(this.types.get(type.name)!, snakeCase)}`;
+        return `_decode_${this.unionWords.get(type.name)!}`;
       case 'nullable':
         return type.of.kind === 'anything'
           ? this.use('_anything')
@@ -454,7 +461,7 @@ class Emitter {
       case 'choice':
         return this.use('_value_of');
       case 'union':
-        return `_encode_${identifier(this.types.get(type.name)!, snakeCase)}`;
+        return `_encode_${this.unionWords.get(type.name)!}`;
       case 'nullable':
         return `${this.use('_or_none')}(${this.encoder(type.of)})`;
       case 'list':

@@ -1,0 +1,16 @@
+#!/usr/bin/env bash
+# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives.
+set -euo pipefail
+
+packages=(
+  python3 # runs the generated Python
+  mypy    # checks its types
+  black   # checks its layout
+  time    # measures in the benchmarks
+  procps  # tells the tests what is still running
+)
+
+sudo=()
+if [ "$(id -u)" -ne 0 ]; then sudo=(sudo); fi
+"${sudo[@]}" apt-get update -qq
+DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${packages[@]}"

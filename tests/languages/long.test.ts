@@ -1,0 +1,29 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import { checkStyle } from '../../src/workbench/check.js';
+import { usualLimits } from '../../src/workbench/exchange.js';
+import { payloadSet } from '../arbitraries.js';
+import { infer, languagesHere, payloadsOf } from '../support.js';
+
+const here = await languagesHere();
+
+for (const language of here) {
+  for (const style of language.styles) {
+    test(`whatever the payloads are, ${language.name} ${style.name} loses nothing`, async () => {
+      // A build takes most of the time, so many sets of payloads share one: each is a field of the whole.
+      const batch = fc.array(payloadSet, { minLength: 12, maxLength: 24 });
+      await fc.assert(
+        fc.asyncProperty(batch, async (sets) => {
+          const rounds = Math.max(...sets.map((set) => set.length));
+          const payloads = Array.from({ length: rounds }, (_, round) => `{${sets.flatMap((set, i) => (set[round] === undefined ? [] : [`"set ${i}":${set[round]}`])).join(',')}}`);
+          const { schema } = infer(payloads);
+          const result = await checkStyle(language, style, buildModel(schema), 'sailing.schema.json', payloadsOf(payloads), { strict: false, limits: usualLimits });
+          expect(result).toMatchObject({ state: 'checked', returned: payloads.length });
+          expect(result.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
+        }),
+        { numRuns: 120 },
+      );
+    }, 1_000_000);
+  }
+}
