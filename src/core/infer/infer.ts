@@ -3,7 +3,7 @@ import type { Observation } from '../observe/observation.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
 import { graphOf, nodesFrom, type Edge, type Node } from './graph.js';
-import { nameRecords } from './naming.js';
+import { nameRecords, type Named } from './naming.js';
 import type { Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
 import { shareRecords } from './sharing.js';
@@ -44,12 +44,12 @@ export function inferSchema(observation: Observation, name: string): Inferred {
   const isRecord = (node: Node) => shapes.get(node)!.object === 'record';
   const rootWords = wordsOf(name);
   const names = nameRecords(root, isRecord, rootWords);
-  for (const [node, given] of names) {
+  for (const [node, { name: given, because }] of names) {
     decisions.push({
       place: node.place,
       rule: 'naming',
       decision: `called ${given}`,
-      because: 'from its key and, where two would be called the same, the record around it',
+      because,
       first: node.facts.firstObject,
     });
   }
@@ -58,7 +58,7 @@ export function inferSchema(observation: Observation, name: string): Inferred {
   const top = writer.root();
   const defs = new Map(
     [...names]
-      .map(([node, given]) => [given, writer.record(node)] as const)
+      .map(([node, { name: given }]) => [given, writer.record(node)] as const)
       .sort(([a], [b]) => (a < b ? -1 : 1)),
   );
   const schema: Schema = { $schema: dialect, title: pascalCase(rootWords), ...top, $defs: defs };
@@ -96,7 +96,7 @@ function shapeOf(seen: Seen, place: string, decisions: Decision[]): Shape {
 class SchemaWriter {
   constructor(
     private readonly shapes: ReadonlyMap<Node, Shape>,
-    private readonly names: ReadonlyMap<Node, string>,
+    private readonly names: ReadonlyMap<Node, Named>,
     private readonly top: Node,
     private readonly decisions: Decision[],
   ) {}
@@ -109,7 +109,7 @@ class SchemaWriter {
   private use(node: Node): Schema {
     const target = node.self();
     return this.write(target, () => ({
-      $ref: target === this.top ? '#' : `#/$defs/${pointerToken(this.names.get(target)!)}`,
+      $ref: target === this.top ? '#' : `#/$defs/${pointerToken(this.names.get(target)!.name)}`,
     }));
   }
 

@@ -16,6 +16,11 @@ export function nameCandidate(node: Node): string[] {
   return [];
 }
 
+export interface Named {
+  readonly name: string;
+  readonly because: string;
+}
+
 /**
  * A name for every record below the top: its key in the singular and in PascalCase. Records that want the same
  * name all put the name of the record around them in front, so that none depends on which came first; what is
@@ -27,7 +32,7 @@ export function nameRecords(
   root: Node,
   isRecord: (node: Node) => boolean,
   rootWords: readonly string[],
-): Map<Node, string> {
+): Map<Node, Named> {
   const records = nodesFrom(root).filter((node) => node !== root.self() && isRecord(node));
   const rootName = pascalCase(rootWords);
   const words = new Map<Node, string[]>();
@@ -36,7 +41,7 @@ export function nameRecords(
     words.set(node, own.length > 0 ? own : itemOf(rootWords));
   }
 
-  const names = new Map<Node, string>();
+  const names = new Map<Node, Named>();
   const contenders = new Map<string, number>([[rootName, 1]]);
   for (const own of words.values())
     contenders.set(pascalCase(own), (contenders.get(pascalCase(own)) ?? 0) + 1);
@@ -44,17 +49,22 @@ export function nameRecords(
     const name = pascalCase(own);
     names.set(
       node,
-      contenders.get(name) === 1 ? name : pascalCase([...around(node, words, rootWords), ...own]),
+      contenders.get(name) === 1
+        ? { name, because: 'from its key' }
+        : {
+            name: pascalCase([...around(node, words, rootWords), ...own]),
+            because: `from its key and the record around it, since ${name} is wanted twice`,
+          },
     );
   }
 
   const taken = new Set([rootName]);
   for (const node of records) {
     const wanted = names.get(node)!;
-    let name = wanted;
-    for (let i = 2; taken.has(name); i++) name = `${wanted}${i}`;
+    let { name } = wanted;
+    for (let i = 2; taken.has(name); i++) name = `${wanted.name}${i}`;
     taken.add(name);
-    names.set(node, name);
+    names.set(node, { ...wanted, name });
   }
   return names;
 }

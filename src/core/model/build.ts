@@ -253,7 +253,8 @@ class Builder {
     }
     const distinct = [...byJsonType.values()];
     if (distinct.length === 0) return { kind: 'null' };
-    const type: Type = distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct, trail) };
+    const type: Type =
+      distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct, trail) };
     return nullable ? { kind: 'nullable', of: type } : type;
   }
 
@@ -284,7 +285,10 @@ class Builder {
     const known = this.unionNames.get(signature);
     if (known !== undefined) return known;
     const wanted = arms.map(armName).join('Or');
-    let name = wanted.length <= longestUnionName ? wanted : this.freshName(undefined, [...trail, `${trail.findLast((step) => step !== '*') ?? ''} value`]);
+    let name =
+      wanted.length <= longestUnionName
+        ? wanted
+        : this.freshName(undefined, [...trail, `${trail.findLast((step) => step !== '*') ?? ''} value`]);
     for (let i = 2; wanted.length <= longestUnionName && this.taken.has(name); i++) name = `${wanted}${i}`;
     this.taken.add(name);
     this.unionNames.set(signature, name);

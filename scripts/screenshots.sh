@@ -1,0 +1,55 @@
+#!/usr/bin/env bash
+# Makes docs/screenshots from the demo data: a real terminal window under Xvfb.
+# Needs the packages xvfb, xterm, imagemagick and fonts-dejavu-core.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+out=$PWD/docs/screenshots
+command=$PWD/dist/skevo.js
+work=$(mktemp -d)
+trap 'kill $display 2>/dev/null; rm -rf "$work"' EXIT
+
+export DISPLAY=:93
+Xvfb :93 -screen 0 1280x800x24 >/dev/null 2>&1 &
+display=$!
+sleep 1
+cp -r demo/payloads "$work/samples"
+cp demo/broken-decoder.mjs "$work/"
+mkdir "$work/bin"
+printf '#!/bin/sh\nexec node %s "$@"\n' "$command" >"$work/bin/skevo"
+chmod +x "$work/bin/skevo"
+export PATH="$work/bin:$PATH"
+cd "$work"
+skevo infer samples/sailings --at '/results/*' --name Sailing --out sailing.schema.json --quiet
+
+# shoot NAME COMMAND: the first screen of what COMMAND prints on a terminal.
+shoot() {
+  local name=$1 text=$2
+  printf '%s\n' "$text" >command.txt
+  cat >scene.sh <<'EOF'
+script -qfc "$(cat command.txt)" printed.txt >/dev/null
+printf '\033[?25l$ %s\n' "$(cat command.txt)"
+tail -n +2 printed.txt | sed '/^Script done/d' | head -n 47
+touch done
+sleep 20
+EOF
+  rm -f done printed.txt
+  xterm -geometry 158x50+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10151a' -fg '#d8dee4' -xrm 'XTerm*scrollBar: false' -e bash scene.sh &
+  local window=$!
+  for _ in $(seq 200); do [ -e done ] && break; sleep 0.1; done
+  sleep 0.7
+  import -window root "$out/$name.png"
+  kill "$window" 2>/dev/null || true
+  wait "$window" 2>/dev/null || true
+}
+
+scenes=${*:-outline infer-explain check-clean check-broken demo languages}
+for scene in $scenes; do
+  case $scene in
+    outline) shoot outline "skevo outline samples/sailings" ;;
+    infer-explain) shoot infer-explain "skevo infer samples/vessels --explain" ;;
+    check-clean) shoot check-clean "skevo check sailing.schema.json samples/sailings --at '/results/*' --language python,typescript,typescript:interface" ;;
+    check-broken) shoot check-broken "skevo check sailing.schema.json samples/sailings --at '/results/*' --with 'node broken-decoder.mjs'" ;;
+    demo) shoot demo "skevo demo" ;;
+    languages) shoot languages "skevo languages" ;;
+  esac
+done
