@@ -43,7 +43,7 @@ export function outlineOf(observation: Observation): OutlineRow[] {
 
 /**
  * Where the records are, when the payloads are envelopes: the one place at which an object at the top holds a
- * list of objects. Undefined when there is none or more than one.
+ * list of objects that have more keys than it. Undefined when there is none or more than one.
  */
 export function recordsIn(observation: Observation): string | undefined {
   const found: string[] = [];
