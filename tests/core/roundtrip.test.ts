@@ -59,7 +59,7 @@ describe('what differs between a payload and what came back', () => {
         const keysSorted = (text: string) =>
           JSON.stringify(JSON.parse(text), (_, value: unknown) =>
             typeof value === 'object' && value !== null && !Array.isArray(value)
-              ? Object.fromEntries(Object.entries(value).sort())
+              ? Object.fromEntries(Object.entries(value).sort(([x], [y]) => (x < y ? -1 : 1)))
               : value,
           );
         if (keysSorted(a) !== keysSorted(b)) expect(differences(a, b)).not.toEqual([]);

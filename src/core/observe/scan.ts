@@ -178,7 +178,7 @@ export class Scanner {
     if (steady < place.steadyFields) {
       for (const field of place.fields.values()) {
         if (field.lastObject !== serial && field.firstAbsent === undefined) {
-          field.firstAbsent = this.markBack(start);
+          field.firstAbsent = this.mark(start);
           place.steadyFields--;
         }
       }
