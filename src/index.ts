@@ -4,7 +4,7 @@
  * @example
  * const payloads = await Array.fromAsync(readPayloads(await resolveInputs(['samples']), [], console.error));
  * const observation = await observeInputs(await resolveInputs(['samples']), [], console.error);
- * const { schema } = inferSchema(observation, 'Sailing');
+ * const { schema } = inferSchema(observation, { name: 'Sailing' });
  * const [python] = languages;
  * const result = await checkStyle(python, python.styles[0], buildModel(schema), 'sailing', payloads, {
  *   strict: false,
@@ -32,9 +32,16 @@ export { writeJson } from './core/json/write.js';
 
 export { Observer } from './core/observe/observe.js';
 export { mergeObservation, Observation, type Field, type Place } from './core/observe/observation.js';
-export { outlineOf, recordsIn, type OutlineRow } from './core/observe/outline.js';
 
-export { inferSchema, type Decision, type Inferred } from './core/infer/infer.js';
+export { outlineOf, recordsIn, type OutlineRow } from './core/infer/outline.js';
+export {
+  analyse,
+  inferSchema,
+  type Decision,
+  type Inferred,
+  type Analysis,
+  type InferOptions,
+} from './core/infer/infer.js';
 export { readSchema } from './core/schema/read.js';
 export { schemaToJson, type Schema } from './core/schema/schema.js';
 

@@ -83,7 +83,7 @@ export function observe(
 }
 
 export function infer(texts: readonly string[], name = 'Sailing'): Inferred {
-  return inferSchema(observe(texts), name);
+  return inferSchema(observe(texts), { name, nameIsGiven: true });
 }
 
 /** Whether tests may pass over a language whose toolchain is not here. */

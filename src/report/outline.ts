@@ -1,5 +1,5 @@
 import stringWidth from 'string-width';
-import type { OutlineRow } from '../core/observe/outline.js';
+import type { OutlineRow } from '../core/infer/outline.js';
 import { table, type Column } from './table.js';
 import { shorten } from './text.js';
 import { visible } from './visible.js';
@@ -19,6 +19,7 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
     present: row.count === row.of ? String(row.count) : colours.warn(`${row.count} of ${row.of}`),
     nulls: row.nulls === 0 ? '' : colours.warn(String(row.nulls)),
     example: visible(row.example),
+    mark: row.records ? `  ${colours.good('◂ the records')}` : '',
   }));
   const widest = Math.max(...shown.map(({ place }) => stringWidth(place)));
   if (width < narrow || widest > width - 34) {
@@ -35,14 +36,20 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
   }
   const columns: Column[] = [
     { title: 'place' },
-    { title: 'type' },
+    { title: 'type', least: 18 },
     { title: 'present', align: 'right' },
     { title: 'null', align: 'right' },
     { title: 'example', least: 12, spare: 1 },
   ];
   return table(
     columns,
-    shown.map((row) => [row.place, row.type, row.present, row.nulls, colours.faint(row.example)]),
+    shown.map((row) => [
+      row.place,
+      row.type,
+      row.present,
+      row.nulls,
+      `${colours.faint(row.example)}${row.mark}`,
+    ]),
     width,
     colours.strong,
   );

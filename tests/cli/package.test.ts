@@ -36,7 +36,7 @@ test('the package installs elsewhere, and its command and library run there', ()
   addFiles(folder, {
     'use.ts': `import { inferSchema, observeInputs, resolveInputs, schemaToJson, writeJson } from 'skevo';
 const observation = await observeInputs(await resolveInputs(['a.json']), [], () => {});
-const text: string = writeJson(schemaToJson(inferSchema(observation, 'Sailing').schema));
+const text: string = writeJson(schemaToJson(inferSchema(observation, { name: 'Sailing' }).schema));
 console.log(text);
 declare const console: { log(text: string): void };
 `,

@@ -2,20 +2,46 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Note } from '../../src/core/note.js';
 import { mergeObservation, Observation, type Place } from '../../src/core/observe/observation.js';
+import type { Shape } from '../../src/core/observe/shape.js';
 import { Observer } from '../../src/core/observe/observe.js';
-import { outlineOf, recordsIn } from '../../src/core/observe/outline.js';
+import { outlineOf, recordsIn } from '../../src/core/infer/outline.js';
 import { bytes, infer, observe } from '../support.js';
 import { payloadSet } from '../arbitraries.js';
-import { inferSchema } from '../../src/core/infer/infer.js';
+import { analyse, inferSchema } from '../../src/core/infer/infer.js';
 
 /** All that is in an observation, scanner's notes to itself aside. */
 function facts(place: Place): unknown {
-  const { items, fields, steadyFields: _steady, opening: _opening, ...rest } = place;
+  const {
+    items,
+    fields,
+    positions,
+    values,
+    tokens,
+    shapes,
+    lastToken: _last,
+    steadyFields: _steady,
+    opening: _opening,
+    candidates: _candidates,
+    ...rest
+  } = place;
+  const shape = (each: Shape) =>
+    each
+      .fields()
+      .map(({ key }) => key)
+      .join('\n');
   return {
     ...rest,
     // A width without an integer means nothing.
     width: place.integers > 0 ? place.width : undefined,
     items: items && facts(items),
+    values: values && facts(values),
+    positions: positions?.map(facts),
+    tokens:
+      tokens &&
+      [...tokens.byText.values()]
+        .map(({ text, count, shapes: around }) => [text, count, [...around].map(shape).sort()])
+        .sort(),
+    shapes: shapes && [...shapes.all()].map((each) => [shape(each), each.count]).sort(),
     fields: Object.fromEntries(
       [...fields]
         .sort(([a], [b]) => (a < b ? -1 : 1))
@@ -60,8 +86,8 @@ describe('merging observations', () => {
           ),
         );
         expect(facts(observer.observation.root)).toEqual(whole);
-        expect(inferSchema(merged(z2, y2, x2), 'Sailing').schema.$defs).toEqual(
-          inferSchema(observer.observation, 'Sailing').schema.$defs,
+        expect(inferSchema(merged(z2, y2, x2), { name: 'Sailing' }).schema.$defs).toEqual(
+          inferSchema(observer.observation, { name: 'Sailing' }).schema.$defs,
         );
       }),
     );
@@ -125,9 +151,14 @@ describe('what is observed', () => {
 
 describe('the outline', () => {
   test('names the places as --at takes them, and finds the records under an envelope', () => {
-    const observation = observe(['{"page":1,"results":[{"id":1,"*":2},{"id":2}]}']);
+    const observation = observe(['{"page":1,"results":[{"id":1,"*":2,"no":3},{"id":2,"no":4}]}']);
     expect(
-      outlineOf(observation).map(({ place, count, of, types }) => [place, count, of, types.join()]),
+      outlineOf(observation, analyse(observation, { name: 'Page' })).map(({ place, count, of, types }) => [
+        place,
+        count,
+        of,
+        types.join(),
+      ]),
     ).toEqual([
       ['', 1, 1, 'object'],
       ['/page', 1, 1, 'integer'],
@@ -135,6 +166,7 @@ describe('the outline', () => {
       ['/results/*', 2, 2, 'object'],
       ['/results/*/id', 2, 2, 'integer'],
       ['/results/*/~2', 1, 2, 'integer'],
+      ['/results/*/no', 2, 2, 'integer'],
     ]);
     expect(recordsIn(observation)).toBe('/results/*');
   });

@@ -101,6 +101,100 @@ export const cases: readonly Case[] = [
       '{"string":{"a":1},"object":{"b":1},"any":{"c":1},"decimal":{"d":1},"error":{"e":1},"decode_error":{"f":1},"list":{"g":1},"union":{"h":1},"type":{"i":1},"absent":{"j":1},"map":{"k":1}}',
     ],
   },
+  {
+    name: 'a closed choice',
+    payloads: [
+      `[${Array.from({ length: 40 }, (_, i) => `{"state":"${['boarding', 'sailing', 'moored'][i % 3]}","was":${i % 2 ? 'null' : '"moored"'}}`).join(',')}]`,
+    ],
+  },
+  {
+    name: 'an open choice',
+    payloads: [
+      `[${Array.from({ length: 9 }, (_, i) => `{"state":"${['boarding', 'sailing', 'moored'][i % 3]}"${i % 2 ? '' : ',"next":"moored"'}}`).join(',')},{"state":"adrift"}]`,
+    ],
+  },
+  {
+    name: 'choices in lists and maps',
+    payloads: [
+      `{"a":[${Array.from({ length: 12 }, (_, i) => `"${['crew', 'agents'][i % 2]}"`).join(',')}],"b":{"2031-05-01":"open","2031-05-02":"shut","2031-05-03":"open","2031-05-04":"shut","2031-05-05":"open","2031-05-06":"open"}}`,
+    ],
+  },
+  {
+    name: 'a union told apart by a tag',
+    payloads: [
+      `[${Array.from({ length: 12 }, (_, i) => `{"kind":"${['delay', 'closure', 'weather'][i % 3]}","at":${i},${['"sailing":"SF","minutes":5', '"berth":"N1","until":null', '"wind":{"force":7}'][i % 3]}}`).join(',')}]`,
+      '[]',
+    ],
+  },
+  {
+    name: 'a union told apart by a tag under a tricky key, or null, or text',
+    payloads: [
+      `{"a":[${Array.from({ length: 12 }, (_, i) => `{"@type":"${['delay', 'closure'][i % 2]}",${['"s t":"SF","m-n":5', '"berth":"N1","until":9007199254740993'][i % 2]}}`).join(',')},null,"none"]}`,
+    ],
+  },
+  {
+    name: 'a union told apart by its keys',
+    payloads: [
+      `{"a":[${Array.from({ length: 8 }, (_, i) => (i % 2 ? '{"lat":54.1,"lon":-0.4}' : `{"pier":"N","gate":"A"${i % 4 ? ',"steps":3' : ''}}`)).join(',')}]}`,
+    ],
+  },
+  {
+    name: 'a union at the top that contains itself',
+    payloads: Array.from(
+      { length: 6 },
+      () =>
+        '{"kind":"group","label":"a","parts":[{"kind":"leaf","no":1},{"kind":"group","label":"b","parts":[{"kind":"leaf","no":2},{"kind":"leaf","no":3}]}]}',
+    ),
+  },
+  {
+    name: 'one or many',
+    payloads: [
+      '{"leg":{"pier":"N","no":1}}',
+      '{"leg":[{"pier":"S","no":2},{"pier":"L","no":3}]}',
+      '{"leg":[]}',
+    ],
+  },
+  {
+    name: 'a map by date',
+    payloads: [
+      '{"readings":{"2031-05-01":{"height":1.5},"2031-05-02":{"height":2}}}',
+      '{"readings":{"2031-05-03":{"height":3,"note":null}}}',
+      '{"readings":{}}',
+    ],
+  },
+  {
+    name: 'a map of numbers, one of nulls, one of lists',
+    payloads: [
+      '{"a":{"1":1,"2":9007199254740993},"b":{"10":null,"20":{"x":1}},"c":{"100":[{"y":1}],"200":[]}}',
+    ],
+  },
+  { name: 'a map at the top', payloads: ['{"2031-05-01":[1,2],"2031-05-02":[]}', '{"2031-05-03":[3]}'] },
+  {
+    name: 'a map of many keys, tricky ones too',
+    payloads: [
+      `{"a":{${[...Array.from({ length: 70 }, (_, i) => `key ${i}`), 'constructor', 'toString', '', '"', '\u202e'].map((each) => `${JSON.stringify(each)}:{"n":1}`).join(',')},"__proto__":{"n":2}}}`,
+    ],
+  },
+  {
+    name: 'a tuple',
+    payloads: [
+      '{"a":[["N",1,true],["S",2,false]],"b":["x",9007199254740993]}',
+      '{"a":[["L",3,true]],"b":["y",1]}',
+      '{"a":[],"b":["z",2]}',
+    ],
+  },
+  {
+    name: 'a tuple with records and nulls',
+    payloads: ['{"a":["N",{"no":1},null]}', '{"a":["S",{"no":2},1.5]}', '{"a":["L",{"no":3},2]}'],
+  },
+  { name: 'coordinates', payloads: ['{"a":[54.1,-0.4]}', '{"a":[54,0]}', '{"a":[1.5,2]}'] },
+  {
+    name: 'formats',
+    payloads: [
+      '{"a":"2031-05-01T08:00:00+01:00","b":"2031-05-01","c":"6f9619ff-8b86-d011-b42d-00c04fc964ff","d":"https://saltmere.example/a?b=c","e":"cG5nLW9mLUdyZXkgSGVyb25wbmctb2YtR3JleSBIZXJvbg==","f":"P1DT2H","g":"192.0.2.1","h":"12"}',
+      '{"a":"2031-05-01T08:00:00.120Z","b":"2031-02-28","c":"6F9619FF-8B86-D011-B42D-00C04FC964FF","d":"urn:a:b","e":"AAECAwQFBgcICQoLDA0ODxAREhMUFRYXGBkaGxwdHh8=","f":"PT1M","g":"192.0.2.255","h":"13"}',
+    ],
+  },
   { name: 'no space and much space', payloads: ['{"a":[1,2]}', ' {\n\t"a" :\r\n [ 1 ,\n 2 ] } '] },
   {
     name: 'text of every kind',

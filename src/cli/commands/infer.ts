@@ -1,6 +1,7 @@
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
 import { inferSchema, type Decision } from '../../core/infer/infer.js';
+import type { ChoicePolicy } from '../../core/infer/rule.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { schemaToJson } from '../../core/schema/schema.js';
@@ -19,6 +20,9 @@ class InferOptions extends PayloadOptions {
   @IsString({ message: '--out is given more than once' })
   out?: string;
 
+  @IsIn(['auto', 'open', 'closed', 'none'], { message: '--choices must be one of auto, open, closed, none' })
+  choices: ChoicePolicy = 'auto';
+
   @IsBoolean()
   explain = false;
 
@@ -30,6 +34,12 @@ export const options = (argv: Argv) =>
   payloadOptions(argv)
     .option('name', { type: 'string', requiresArg: true, describe: 'what the payload is called' })
     .option('out', { type: 'string', requiresArg: true, describe: 'write the schema to this file' })
+    .option('choices', {
+      type: 'string',
+      requiresArg: true,
+      default: 'auto',
+      describe: 'whether sets of repeated words are open to others: auto, open, closed, or none for no sets',
+    })
     .option('explain', {
       type: 'boolean',
       default: false,
@@ -45,10 +55,11 @@ export const options = (argv: Argv) =>
 export async function run(given: object): Promise<void> {
   const chosen = validated(InferOptions, given);
   const { observation, inputs } = await observe(chosen);
-  const { schema, decisions, notes } = inferSchema(
-    observation,
-    chosen.name ?? suggestName(inputs, chosen.at, observation),
-  );
+  const { schema, decisions, notes } = inferSchema(observation, {
+    name: chosen.name ?? suggestName(inputs, chosen.at, observation),
+    nameIsGiven: chosen.name !== undefined,
+    choices: chosen.choices,
+  });
   const document = schemaToJson(schema);
   const text = `${writeJson(document, 2)}\n`;
   if (chosen.out !== undefined) await writeWhole(chosen.out, text);

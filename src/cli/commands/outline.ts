@@ -1,30 +1,57 @@
-import { IsBoolean } from 'class-validator';
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
 import { json } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
-import { outlineOf, recordsIn } from '../../core/observe/outline.js';
+import { SkevoError } from '../../core/error.js';
+import { analyse, inferSchema } from '../../core/infer/infer.js';
+import { outlineOf, recordsIn } from '../../core/infer/outline.js';
+import { nearest } from '../../core/nearest.js';
+import { renderDecisions } from '../../report/explain.js';
 import { renderOutline } from '../../report/outline.js';
-import { observe } from '../inputs.js';
+import { observe, suggestName } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 
 class OutlineOptions extends PayloadOptions {
+  @IsOptional()
+  @IsString({ message: '--why is given more than once' })
+  why?: string;
+
   @IsBoolean()
   json = false;
 }
 
 export const options = (argv: Argv) =>
-  payloadOptions(argv).option('json', {
-    type: 'boolean',
-    default: false,
-    describe: 'one JSON document on stdout',
-  });
+  payloadOptions(argv)
+    .option('why', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'print what was decided about one place, such as /results/*/id, and why',
+    })
+    .option('json', {
+      type: 'boolean',
+      default: false,
+      describe: 'one JSON document on stdout',
+    });
 
 /** Prints what is in the payloads, place by place. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(OutlineOptions, given);
   const { observation, inputs } = await observe(chosen);
-  const rows = outlineOf(observation);
+  const options = { name: suggestName(inputs, chosen.at, observation) };
+  if (chosen.why !== undefined) {
+    const { decisions } = inferSchema(observation, options);
+    const place = chosen.why === '/' ? '' : chosen.why;
+    const found = decisions.filter((decision) => decision.place === place);
+    if (found.length === 0)
+      throw unknownPlace(
+        place,
+        decisions.map((decision) => decision.place),
+      );
+    print(renderDecisions(found, out));
+    return;
+  }
+  const rows = outlineOf(observation, analyse(observation, options));
   if (chosen.json) {
     const places = rows.map((row) =>
       json.object([
@@ -61,4 +88,14 @@ export async function run(given: object): Promise<void> {
       `${talk.colours.warn('hint:')} the records are at ${talk.colours.name(records)}; read each as a payload with --at '${records}'`,
     );
   }
+}
+
+function unknownPlace(place: string, places: readonly string[]): SkevoError {
+  const near = nearest(place, places);
+  return new SkevoError(
+    `there is no place ${place}`,
+    near === undefined
+      ? 'skevo outline prints the places.'
+      : `Did you mean ${near || '/ for the payload itself'}? A type that stands at several places is explained at its first.`,
+  );
 }

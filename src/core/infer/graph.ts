@@ -1,23 +1,43 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { earlier, type Mark } from '../observe/mark.js';
-import { fieldsInOrder, mergeFacts, Place, totalAt } from '../observe/observation.js';
+import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
+import { formatsOfText } from '../observe/text-format.js';
+
+/** The objects at a node that had exactly the same keys. */
+export interface Variant {
+  readonly keys: readonly string[];
+  count: number;
+}
 
 /** A place, or several that were found to share a type: then one of them stands for all. */
 export class Node {
   readonly facts = new Place();
   readonly edges = new Map<string, Edge>();
   items: Node | undefined = undefined;
+  /** By position, for lists that may be tuples. */
+  positions: Node[] | undefined = undefined;
+  /** What is below every key, for objects that are maps. */
+  values: Node | undefined = undefined;
+  keyFormats: number;
+  /** By their sorted keys; undefined when there were too many to tell. */
+  variants: Map<string, Variant> | undefined = new Map();
+  /** By key and token: the variants in which the token was the key's value. */
+  readonly tags = new Map<string, Map<string, Set<string>>>();
   /** Set when another node stands for this one. */
   private forward: Node | undefined = undefined;
 
   /**
-   * @param steps how the first payloads lead here
+   * @param steps how the payloads lead here
    * @param parent the node around this one; undefined at the top
+   * @param place what was observed here alone, whatever stands for it
    */
   constructor(
     readonly steps: readonly PlaceStep[],
     readonly parent: Node | undefined,
-  ) {}
+    readonly place: Place,
+  ) {
+    this.keyFormats = place.keyFormats;
+  }
 
   /** The node that stands for this one; itself when none does. */
   self(): Node {
@@ -31,7 +51,7 @@ export class Node {
     other.forward = this;
   }
 
-  get place(): string {
+  get pointer(): string {
     return formatPlace(this.steps);
   }
 
@@ -51,8 +71,9 @@ export interface Edge {
 
 /** A tree of nodes from observed places. */
 export function graphOf(place: Place, steps: readonly PlaceStep[] = [], parent?: Node): Node {
-  const node = new Node(steps, parent);
+  const node = new Node(steps, parent, place);
   mergeFacts(node.facts, place);
+  mergeTexts(node.facts, place);
   for (const field of fieldsInOrder(place)) {
     node.edges.set(field.key, {
       key: field.key,
@@ -62,8 +83,39 @@ export function graphOf(place: Place, steps: readonly PlaceStep[] = [], parent?:
       firstAbsent: field.firstAbsent,
     });
   }
-  if (place.items !== undefined) node.items = graphOf(place.items, [...steps, 'every'], node);
+  const every: readonly PlaceStep[] = [...steps, 'every'];
+  if (place.values !== undefined) node.values = graphOf(place.values, every, node);
+  if (place.items !== undefined) node.items = graphOf(place.items, every, node);
+  if (place.positions !== undefined && place.positions.length > 0) {
+    node.positions = place.positions.map((each, i) => graphOf(each, [...steps, { key: String(i) }], node));
+  }
+  readVariants(node, place);
   return node;
+}
+
+function readVariants(node: Node, place: Place): void {
+  if (place.shapes === undefined) {
+    node.variants = undefined;
+    return;
+  }
+  const signatures = new Map<unknown, string>();
+  for (const shape of place.shapes.all()) {
+    if (shape.count === 0) continue;
+    const keys = shape.fields().map(({ key }) => key);
+    const signature = JSON.stringify([...keys].sort());
+    signatures.set(shape, signature);
+    const known = node.variants!.get(signature);
+    if (known === undefined) node.variants!.set(signature, { keys, count: shape.count });
+    else known.count += shape.count;
+  }
+  for (const field of place.fields.values()) {
+    const { tokens } = field.place;
+    if (tokens === undefined || tokens.byText.size === 0) continue;
+    const tag = new Map<string, Set<string>>();
+    for (const [text, token] of tokens.byText)
+      tag.set(text, new Set([...token.shapes].map((shape) => signatures.get(shape)!)));
+    node.tags.set(field.key, tag);
+  }
 }
 
 /**
@@ -79,39 +131,118 @@ export function unify(a: Node, b: Node): void {
     if (left === right) continue;
     const [keep, drop] = comesFirst(left, right) ? [left, right] : [right, left];
     keep.standFor(drop);
-    for (const edge of keep.edges.values()) {
-      if (!drop.edges.has(edge.key)) edge.firstAbsent = earlier(edge.firstAbsent, drop.facts.firstObject);
+    if (keep.values !== undefined || drop.values !== undefined) {
+      pending.push(...mapPairs(keep), ...mapPairs(drop));
+      keep.values = keep.values === undefined ? drop.values : keep.values;
+      if (drop.values !== undefined) pending.push([keep.values!, drop.values]);
+      keep.keyFormats &= drop.keyFormats;
     }
-    for (const edge of drop.edges.values()) {
-      const ours = keep.edges.get(edge.key);
-      if (ours === undefined) {
-        keep.edges.set(edge.key, { ...edge, firstAbsent: earlier(edge.firstAbsent, keep.facts.firstObject) });
-      } else {
-        ours.present += edge.present;
-        ours.first = earlier(ours.first, edge.first)!;
-        ours.firstAbsent = earlier(ours.firstAbsent, edge.firstAbsent);
-        pending.push([ours.node, edge.node]);
-      }
-    }
-    if (drop.items !== undefined) {
-      if (keep.items === undefined) keep.items = drop.items;
-      else pending.push([keep.items, drop.items]);
-    }
+    pending.push(...mergeEdges(keep, drop), ...mergeLists(keep, drop));
+    mergeVariants(keep, drop);
     mergeFacts(keep.facts, drop.facts);
+    mergeTexts(keep.facts, drop.facts);
   }
+}
+
+function mergeEdges(keep: Node, drop: Node): [Node, Node][] {
+  const pairs: [Node, Node][] = [];
+  for (const edge of keep.edges.values()) {
+    if (!drop.edges.has(edge.key)) edge.firstAbsent = earlier(edge.firstAbsent, drop.facts.firstObject);
+  }
+  for (const edge of drop.edges.values()) {
+    const ours = keep.edges.get(edge.key);
+    if (ours === undefined) {
+      keep.edges.set(edge.key, { ...edge, firstAbsent: earlier(edge.firstAbsent, keep.facts.firstObject) });
+    } else {
+      ours.present += edge.present;
+      ours.first = earlier(ours.first, edge.first)!;
+      ours.firstAbsent = earlier(ours.firstAbsent, edge.firstAbsent);
+      pairs.push([ours.node, edge.node]);
+    }
+  }
+  return pairs;
+}
+
+function mergeLists(keep: Node, drop: Node): [Node, Node][] {
+  const { positions: ours } = keep;
+  const { positions: theirs } = drop;
+  const oneIsEmpty =
+    (keep.items === undefined && ours === undefined) || (drop.items === undefined && theirs === undefined);
+  if (oneIsEmpty || (ours !== undefined && theirs !== undefined && ours.length === theirs.length)) {
+    keep.items ??= drop.items;
+    keep.positions ??= theirs;
+    return ours !== undefined && theirs !== undefined ? ours.map((node, i) => [node, theirs[i]!]) : [];
+  }
+  const pairs = [...itemPairs(keep), ...itemPairs(drop)];
+  return [...pairs, [keep.items!, drop.items!]];
+}
+
+function mergeVariants(keep: Node, drop: Node): void {
+  if (keep.variants === undefined || drop.variants === undefined) keep.variants = undefined;
+  for (const [signature, variant] of drop.variants ?? []) {
+    const known = keep.variants?.get(signature);
+    if (known === undefined) keep.variants?.set(signature, { ...variant });
+    else known.count += variant.count;
+  }
+  for (const [key, theirs] of drop.tags) {
+    const ours = keep.tags.get(key) ?? new Map<string, Set<string>>();
+    keep.tags.set(key, ours);
+    for (const [text, signatures] of theirs)
+      ours.set(text, new Set([...(ours.get(text) ?? []), ...signatures]));
+  }
+}
+
+/** Makes the objects at a node maps: what is below each key becomes one. */
+export function makeMap(node: Node): void {
+  for (const [a, b] of mapPairs(node)) unify(a, b);
+}
+
+function mapPairs(node: Node): [Node, Node][] {
+  if (node.edges.size === 0 && node.values !== undefined) return [];
+  const values = (node.values ??= new Node([...node.steps, 'every'], node, new Place()));
+  const pairs: [Node, Node][] = [];
+  for (const edge of node.edges.values()) {
+    node.keyFormats &= formatsOfText(edge.key);
+    pairs.push([values, edge.node]);
+  }
+  node.edges.clear();
+  node.variants = new Map();
+  node.tags.clear();
+  return pairs;
+}
+
+/** Makes the lists at a node plain ones: what is at each position becomes one. */
+export function makeList(node: Node): void {
+  for (const [a, b] of itemPairs(node)) unify(a, b);
+}
+
+function itemPairs(node: Node): [Node, Node][] {
+  const items = (node.items ??= new Node([...node.steps, 'every'], node, new Place()));
+  const pairs = (node.positions ?? []).map((each): [Node, Node] => [items, each]);
+  node.positions = undefined;
+  return pairs;
 }
 
 /** Every node below a node, itself first, each once, level by level. */
 export function nodesFrom(root: Node): Node[] {
   const seen = new Set<Node>([root.self()]);
-  for (const node of seen) {
-    for (const edge of node.edges.values()) seen.add(edge.node.self());
-    if (node.items !== undefined) seen.add(node.items.self());
-  }
+  for (const node of seen) for (const below of nodesBelow(node)) seen.add(below.self());
   return [...seen];
 }
 
-/** Shorter places first, then by their text. */
+/** The nodes right below a node. */
+export function nodesBelow(node: Node): Node[] {
+  return [
+    ...[...node.edges.values()].map((edge) => edge.node),
+    ...(node.values === undefined ? [] : [node.values]),
+    ...(node.items === undefined ? [] : [node.items]),
+    ...(node.positions ?? []),
+  ];
+}
+
+/** Shorter places first, then those that stand for every element or key, then by their text. */
 function comesFirst(a: Node, b: Node): boolean {
-  return a.steps.length !== b.steps.length ? a.steps.length < b.steps.length : a.place <= b.place;
+  if (a.steps.length !== b.steps.length) return a.steps.length < b.steps.length;
+  const every = (node: Node) => node.steps.filter((step) => step === 'every').length;
+  return every(a) !== every(b) ? every(a) > every(b) : a.pointer <= b.pointer;
 }

@@ -1,12 +1,17 @@
+import { json } from '../json/value.js';
+import type { PlaceStep } from '../json/pointer.js';
 import { compareMarks, type Mark } from '../observe/mark.js';
 import type { Observation } from '../observe/observation.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
-import { graphOf, nodesFrom, type Edge, type Node } from './graph.js';
-import { nameRecords, type Named } from './naming.js';
-import type { Seen, Shape } from './rule.js';
+import { graphOf, makeList, makeMap, nodesBelow, nodesFrom, type Edge, type Node } from './graph.js';
+import { isEnvelope, itemOf, nameRecords, wrappedRecord, type Nameable, type Named } from './naming.js';
+import type { ChoicePolicy, Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
 import { shareRecords } from './sharing.js';
+import { map } from './structure/map.js';
+import { tuple } from './structure/tuple.js';
+import { decideArms, type Arm, type Arms } from './structure/union.js';
 
 /** A choice made somewhere in a schema and why. */
 export interface Decision {
@@ -19,6 +24,14 @@ export interface Decision {
   readonly first?: Mark;
 }
 
+export interface InferOptions {
+  /** What the payload is called; becomes the schema's title. */
+  readonly name: string;
+  /** Whether somebody chose the name; one that was only suggested goes to the record that the payload wraps. */
+  readonly nameIsGiven?: boolean;
+  readonly choices?: ChoicePolicy;
+}
+
 export interface Inferred {
   readonly schema: Schema;
   /** In the order of places, fields as in the schema. */
@@ -27,113 +40,231 @@ export interface Inferred {
   readonly notes: readonly string[];
 }
 
+/** What was found out about payloads, before it is written as a schema. */
+export interface Analysis {
+  readonly root: Node;
+  readonly shapes: ReadonlyMap<Node, Shape>;
+  readonly arms: ReadonlyMap<Node, Arms>;
+  readonly names: ReadonlyMap<Node, Named>;
+  readonly armNames: ReadonlyMap<Arm, Named>;
+  readonly title: string;
+  readonly decisions: Decision[];
+}
+
 /**
  * A JSON Schema (2020-12) that every observed payload meets, with the reason for each decision. The result
  * depends on what was observed, not on the order.
- *
- * @param name what the payload is called; becomes the schema's title
  */
-export function inferSchema(observation: Observation, name: string): Inferred {
+export function inferSchema(observation: Observation, options: InferOptions): Inferred {
+  const analysis = analyse(observation, options);
+  const writer = new SchemaWriter(analysis);
+  const top = writer.root();
+  const defs = new Map([...writer.definitions()].sort(([a], [b]) => (a < b ? -1 : 1)));
+  const schema: Schema = { $schema: dialect, title: analysis.title, ...top, $defs: defs };
+  return {
+    schema,
+    decisions: inOrderOfPlaces(analysis.decisions, analysis.root),
+    notes: notesOn(observation),
+  };
+}
+
+/** Structure first (maps, tuples, shared records, unions), then what is at each place, then names. */
+export function analyse(observation: Observation, options: InferOptions): Analysis {
   const decisions: Decision[] = [];
   const root = graphOf(observation.root);
+  decideStructure(root, decisions);
   shareRecords(root, (decision) => decisions.push(decision));
 
+  const arms = new Map<Node, Arms>();
   const shapes = new Map<Node, Shape>();
-  for (const node of nodesFrom(root))
-    shapes.set(node, shapeOf({ facts: node.facts, total: node.total }, node.place, decisions));
-  const isRecord = (node: Node) => shapes.get(node)!.object === 'record';
-  const rootWords = wordsOf(name);
-  const names = nameRecords(root, isRecord, rootWords);
-  for (const [node, { name: given, because }] of names) {
+  for (const node of nodesFrom(root)) {
+    shapes.set(node, shapeOf(node, options.choices ?? 'auto', decisions));
+    const found = shapes.get(node)!.object === 'record' ? decideArms(node) : undefined;
+    if (found === undefined) continue;
+    arms.set(node, found);
     decisions.push({
-      place: node.place,
-      rule: 'naming',
-      decision: `called ${given}`,
-      because,
+      place: node.pointer,
+      rule: 'union',
+      decision: found.decision,
+      because: found.because,
       first: node.facts.firstObject,
     });
   }
 
-  const writer = new SchemaWriter(shapes, names, root.self(), decisions);
-  const top = writer.root();
-  const defs = new Map(
-    [...names]
-      .map(([node, { name: given }]) => [given, writer.record(node)] as const)
-      .sort(([a], [b]) => (a < b ? -1 : 1)),
-  );
-  const schema: Schema = { $schema: dialect, title: pascalCase(rootWords), ...top, $defs: defs };
-  return { schema, decisions: inOrderOfPlaces(decisions, root), notes: notesOn(observation) };
+  const given = wordsOf(options.name);
+  const top = root.self();
+  const wrapped = shapes.get(top)!.object === 'record' ? wrappedRecord(top) : undefined;
+  const rootWords = wrapped === undefined || options.nameIsGiven ? given : [...given, 'page'];
+  const nameables: Nameable[] = [];
+  const armOf = new Map<Nameable, Arm>();
+  for (const node of nodesFrom(root)) {
+    if (shapes.get(node)!.object !== 'record') continue;
+    if (node !== top) nameables.push({ node });
+    for (const arm of arms.get(node)?.arms ?? []) {
+      const nameable = { node, arm: wordsOfArm(arm, arms.get(node)!) };
+      nameables.push(nameable);
+      armOf.set(nameable, arm);
+    }
+  }
+  const itemWords =
+    wrapped === undefined ? itemOf(rootWords) : options.nameIsGiven ? [...rootWords, 'item'] : given;
+  const names = new Map<Node, Named>();
+  const armNames = new Map<Arm, Named>();
+  for (const [nameable, named] of nameRecords(top, nameables, rootWords, itemWords)) {
+    const arm = armOf.get(nameable);
+    if (arm === undefined) names.set(nameable.node, named);
+    else armNames.set(arm, named);
+    const told =
+      arm === undefined || arm.values.length === 0
+        ? ''
+        : ` for ${arm.values.map((value) => JSON.stringify(value)).join(', ')}`;
+    decisions.push({
+      place: nameable.node.pointer,
+      rule: 'naming',
+      decision: `called ${named.name}${told}`,
+      because: named.because,
+      first: nameable.node.facts.firstObject,
+    });
+  }
+  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions };
 }
 
-function shapeOf(seen: Seen, place: string, decisions: Decision[]): Shape {
+/** What tells an arm from the others: the tag's value, or a key that only it has. */
+function wordsOfArm(arm: Arm, { arms }: Arms): string[] {
+  if (arm.values.length > 0) return wordsOf(arm.values[0]!);
+  const own = [...arm.required].find((key) =>
+    arms.every((other) => other === arm || !other.keys.includes(key)),
+  );
+  return wordsOf(own ?? '');
+}
+
+/** Maps and tuples, from the innermost outwards, so that what is inside has its shape when it is compared. */
+function decideStructure(root: Node, decisions: Decision[]): void {
+  const below: Node[] = [];
+  const pending: Node[] = [root];
+  for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
+    below.push(node);
+    pending.push(...nodesBelow(node));
+  }
+  for (const each of below.reverse()) {
+    const node = each.self();
+    if (node !== each) continue;
+    const isMap = map.decide(node);
+    if (isMap !== undefined) {
+      makeMap(node);
+      decisions.push({ place: node.pointer, rule: map.name, ...isMap });
+    }
+    if (node.positions === undefined) continue;
+    const isTuple = tuple.decide(node);
+    if (isTuple === undefined) makeList(node);
+    else decisions.push({ place: node.pointer, rule: tuple.name, ...isTuple });
+  }
+}
+
+function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shape {
+  const seen: Seen = {
+    facts: node.facts,
+    total: node.total,
+    key: keyWords(node.steps),
+    isMap: node.values !== undefined,
+    isTuple: node.positions !== undefined,
+    choices,
+  };
   let shape: Shape = {};
   for (const rule of rules) {
     const decided = rule.decide(seen);
     if (decided === undefined) continue;
     shape = { ...shape, ...decided.shape };
-    decisions.push({
-      place,
-      rule: rule.name,
-      decision: decided.decision,
-      because: decided.because,
-      first: decided.first,
-    });
+    const { decision, because, first } = decided;
+    if (decision !== '') decisions.push({ place: node.pointer, rule: rule.name, decision, because, first });
   }
   const kinds = [shape.boolean, shape.integer ?? shape.number, shape.string, shape.list, shape.object].filter(
     Boolean,
   );
   if (kinds.length > 1) {
     decisions.push({
-      place,
+      place: node.pointer,
       rule: 'mixed',
-      decision: 'a union',
+      decision: mixOf(node),
       because: 'values of more than one kind were seen here',
     });
   }
   return shape;
 }
 
+/** A list where some payloads have one of what is in it is one thing or many. */
+function mixOf(node: Node): string {
+  const { facts, items } = node;
+  const single =
+    facts.objects > 0 &&
+    facts.lists > 0 &&
+    facts.strings + facts.integers + facts.decimals + facts.trues + facts.falses === 0;
+  return single && items !== undefined && items.self().facts.objects > 0 ? 'one or many' : 'a union';
+}
+
+function keyWords(steps: readonly PlaceStep[]): string[] | undefined {
+  for (let i = steps.length - 1; i >= 0; i--) {
+    const step = steps[i]!;
+    if (step !== 'every') return isEnvelope(step.key) ? undefined : wordsOf(step.key);
+  }
+  return undefined;
+}
+
 class SchemaWriter {
-  constructor(
-    private readonly shapes: ReadonlyMap<Node, Shape>,
-    private readonly names: ReadonlyMap<Node, Named>,
-    private readonly top: Node,
-    private readonly decisions: Decision[],
-  ) {}
+  constructor(private readonly analysis: Analysis) {}
 
   root(): Schema {
-    return this.write(this.top, (node) => this.record(node));
+    const { root } = this.analysis;
+    return this.write(root, (node) => this.recordOrUnion(node));
+  }
+
+  *definitions(): Generator<readonly [string, Schema]> {
+    const { names, arms, armNames } = this.analysis;
+    for (const [node, { name }] of names) yield [name, this.recordOrUnion(node)];
+    for (const [node, { arms: each, tag }] of arms) {
+      for (const arm of each) yield [armNames.get(arm)!.name, this.record(node, arm, tag)];
+    }
   }
 
   /** The schema of a place where it is used: a reference when it is a record. */
   private use(node: Node): Schema {
+    const { root, names } = this.analysis;
     const target = node.self();
-    return this.write(target, () => ({
-      $ref: target === this.top ? '#' : `#/$defs/${pointerToken(this.names.get(target)!.name)}`,
-    }));
+    return this.write(target, () => ({ $ref: target === root ? '#' : referenceTo(names.get(target)!.name) }));
   }
 
-  record(node: Node): Schema {
+  private recordOrUnion(node: Node): Schema {
+    const { arms, armNames } = this.analysis;
+    const union = arms.get(node);
+    if (union === undefined) return this.record(node);
+    return { oneOf: union.arms.map((arm) => ({ $ref: referenceTo(armNames.get(arm)!.name) })) };
+  }
+
+  private record(node: Node, arm?: Arm, tag?: string): Schema {
     const properties = new Map<string, Schema>();
     const required: string[] = [];
     for (const edge of edgesInOrder(node)) {
-      properties.set(edge.key, this.use(edge.node));
-      if (this.isRequired(node, edge)) required.push(edge.key);
+      if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
+      properties.set(edge.key, arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node));
+      if (arm === undefined ? this.isRequired(node, edge) : arm.required.has(edge.key))
+        required.push(edge.key);
     }
     return { type: ['object'], properties, required };
   }
 
   private isRequired(node: Node, edge: Edge): boolean {
     const target = edge.node.self();
-    const { facts, total } = target;
     const { present, firstAbsent } = edge;
     const decided = presenceRule.decide({
-      facts,
-      total,
+      facts: target.facts,
+      total: target.total,
       presence: { present, objects: node.facts.objects, firstAbsent },
+      isMap: false,
+      isTuple: false,
+      choices: 'auto',
     })!;
-    this.decisions.push({
-      place: `${node.place}${edge.node.place.slice(edge.node.parent!.place.length)}`,
+    this.analysis.decisions.push({
+      place: `${node.pointer}${edge.node.pointer.slice(edge.node.parent!.pointer.length)}`,
       rule: presenceRule.name,
       decision: decided.decision,
       because: decided.because,
@@ -143,14 +274,26 @@ class SchemaWriter {
   }
 
   private write(node: Node, record: (node: Node) => Schema): Schema {
-    const shape = this.shapes.get(node)!;
+    const shape = this.analysis.shapes.get(node)!;
     const arms: Schema[] = [];
-    if (shape.object === 'record') arms.push(record(node));
-    if (shape.object === 'open') arms.push({ type: ['object'] });
-    if (shape.list !== undefined) {
-      arms.push({ type: ['array'], ...(shape.list === 'typed' ? { items: this.use(node.items!) } : {}) });
+    if (shape.object === 'record') {
+      const written = record(node);
+      // A union of records among other things is one list of alternatives.
+      arms.push(...(written.oneOf ?? [written]));
     }
-    if (shape.string) arms.push({ type: ['string'] });
+    if (shape.object === 'open') arms.push({ type: ['object'] });
+    if (shape.object === 'map') arms.push({ type: ['object'], additionalProperties: this.use(node.values!) });
+    if (shape.list === 'untyped') arms.push({ type: ['array'] });
+    if (shape.list === 'typed') arms.push({ type: ['array'], items: this.use(node.items!) });
+    if (shape.list === 'tuple') {
+      arms.push({
+        type: ['array'],
+        prefixItems: node.positions!.map((each) => this.use(each)),
+        items: false,
+        minItems: node.positions!.length,
+      });
+    }
+    if (shape.string) arms.push(...stringSchemas(shape));
     if (shape.integer !== undefined) {
       arms.push({ type: ['integer'], ...(shape.integer === 'unbounded' ? {} : { format: shape.integer }) });
     }
@@ -160,14 +303,36 @@ class SchemaWriter {
 
     if (shape.nullable) {
       const only = arms[0];
-      if (arms.length === 1 && only?.type !== undefined && only.properties === undefined) {
+      if (
+        arms.length === 1 &&
+        only?.type !== undefined &&
+        only.properties === undefined &&
+        only.enum === undefined
+      ) {
         return { ...only, type: [...only.type, 'null'] };
       }
       arms.push({ type: ['null'] });
     }
     if (arms.length === 0) return {};
-    return arms.length === 1 ? arms[0]! : { anyOf: arms };
+    if (arms.length === 1) return arms[0]!;
+    return arms.every((arm) => arm.$ref !== undefined) && !shape.nullable ? { oneOf: arms } : { anyOf: arms };
   }
+}
+
+function tagSchema(arm: Arm): Schema {
+  return arm.values.length === 1
+    ? { const: json.string(arm.values[0]!) }
+    : { type: ['string'], enum: arm.values.map(json.string) };
+}
+
+function stringSchemas(shape: Shape): Schema[] {
+  if (shape.choice !== undefined) {
+    const choice: Schema = { type: ['string'], enum: shape.choice.values.map(json.string) };
+    return shape.choice.closed ? [choice] : [choice, { type: ['string'] }];
+  }
+  if (shape.format === 'base64')
+    return [{ type: ['string'], other: new Map([['contentEncoding', json.string('base64')]]) }];
+  return [{ type: ['string'], ...(shape.format === undefined ? {} : { format: shape.format }) }];
 }
 
 /** Decisions about one place: where it stands first, then what it is, then its type. */
@@ -175,8 +340,13 @@ const order = [
   'presence',
   'nullable',
   'object',
+  'map',
+  'union',
   'list',
+  'tuple',
   'string',
+  'format',
+  'choice',
   'integer',
   'number',
   'boolean',
@@ -187,23 +357,24 @@ const order = [
 
 const presenceRule = rules.find((rule) => rule.name === 'presence')!;
 
-function edgesInOrder(node: Node): Edge[] {
+export function edgesInOrder(node: Node): Edge[] {
   return [...node.edges.values()].sort((a, b) => compareMarks(a.first, b.first));
 }
 
-function pointerToken(name: string): string {
-  return name.replace(/~/g, '~0').replace(/\//g, '~1');
+function referenceTo(name: string): string {
+  return `#/$defs/${name.replace(/~/g, '~0').replace(/\//g, '~1')}`;
 }
 
 /** Decisions place by place in the order of the schema, whatever order they were made in. */
 function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[] {
   const places = new Map<string, number>();
-  const visit = (node: Node) => {
-    if (!places.has(node.place)) places.set(node.place, places.size);
-    for (const edge of edgesInOrder(node)) visit(edge.node);
-    if (node.items !== undefined) visit(node.items);
-  };
-  visit(root);
+  const pending: Node[] = [root];
+  for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
+    if (places.has(node.pointer)) continue;
+    places.set(node.pointer, places.size);
+    const edges = edgesInOrder(node).map((edge) => edge.node);
+    pending.push(...nodesBelow(node).filter((each) => !edges.includes(each)), ...edges.reverse());
+  }
   const rank = (decision: Decision) => places.get(decision.place) ?? places.size;
   return [...decisions].sort((a, b) => rank(a) - rank(b) || order.indexOf(a.rule) - order.indexOf(b.rule));
 }

@@ -1,6 +1,10 @@
 import type { IntegerWidth } from '../json/number.js';
 import type { Mark } from '../observe/mark.js';
 import type { Place } from '../observe/observation.js';
+import type { TextFormat } from '../observe/text-format.js';
+
+/** How repeated words become choices: open or closed by the evidence, always one of them, or not at all. */
+export type ChoicePolicy = 'auto' | 'open' | 'closed' | 'none';
 
 /** What a rule looks at: one place, or several that share a type, merged. */
 export interface Seen {
@@ -8,6 +12,13 @@ export interface Seen {
   /** Values seen, null among them. */
   readonly total: number;
   /** For the value of a key: how often the objects around it had the key. */
+  /** The words of the key whose value it is; of the list or map around it for an element. */
+  readonly key?: readonly string[];
+  /** Whether its objects were found to be maps, and its lists tuples. */
+  readonly isMap: boolean;
+  readonly isTuple: boolean;
+  /** What the user wants choices to be. */
+  readonly choices: ChoicePolicy;
   readonly presence?: { readonly present: number; readonly objects: number; readonly firstAbsent?: Mark };
 }
 
@@ -17,13 +28,15 @@ export interface Shape {
   readonly nullable?: boolean;
   readonly boolean?: boolean;
   readonly string?: boolean;
+  readonly choice?: { readonly values: readonly string[]; readonly closed: boolean };
+  readonly format?: Exclude<TextFormat, 'number'>;
   readonly integer?: IntegerWidth;
   /** `exact` when some value has more digits than a double carries. */
   readonly number?: 'double' | 'exact';
   /** `untyped` when no list had an element. */
-  readonly list?: 'typed' | 'untyped';
+  readonly list?: 'typed' | 'untyped' | 'tuple';
   /** `open` when no object had a key. */
-  readonly object?: 'record' | 'open';
+  readonly object?: 'record' | 'map' | 'open';
 }
 
 /** One choice made, with its reason. */

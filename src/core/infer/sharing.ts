@@ -1,39 +1,97 @@
-import type { Place } from '../observe/observation.js';
 import { nodesFrom, unify, type Node } from './graph.js';
 import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';
+import { kindsAt } from './structure/structure-rule.js';
+
+/** Records called the same, or one inside the other, share a type from this likeness on; others from a higher one. */
+const enoughWithName = 0.5;
+const enough = 0.75;
+/** Records that are called differently must have at least so many keys in common. */
+const fewestCommon = 3;
+/** A key that so many records have says nothing about what they are. */
+const tooCommon = 200;
+
+/** What is compared: the record as it was observed, before anything was made one with it. */
+interface Profile {
+  readonly node: Node;
+  readonly kinds: ReadonlyMap<string, string>;
+  readonly name: string;
+}
 
 /**
- * Records that are one type: the same keys with the same kinds of value, and either at least three keys, or the
- * same name, or one inside the other. Two keys such as an id and a name say too little when the names differ.
+ * Records that are one type. Two records are as like as the weight of the keys they have in common, with values of
+ * the same kinds, is of all their keys; a key weighs the less the more records have it (inverse document frequency,
+ * Sparck Jones 1972), so that an `id` and a `name` say little. Every record is compared with the first of each type
+ * as that was observed, never with what a type has grown to, so that likeness does not pass from one to the next.
  */
 export function shareRecords(root: Node, record: (decision: Decision) => void): void {
-  for (let again = true; again;) {
-    again = false;
-    const likes = new Map<string, Map<string, Node>>();
-    for (const node of nodesFrom(root)) {
-      if (!mayShare(node) || node !== node.self()) continue;
-      const likeness = likenessOf(node);
-      const group = likes.get(likeness) ?? new Map<string, Node>();
-      likes.set(likeness, group);
-      const name = node.edges.size >= 3 ? '' : nameCandidate(node).join(' ');
-      const twin = group.get(name) ?? containing(node, likeness);
-      if (twin === undefined) {
-        group.set(name, node);
-        continue;
-      }
-      const keys = [...node.edges.keys()].map((key) => JSON.stringify(key)).join(', ');
-      record({
-        place: node.place,
-        rule: 'sharing',
-        decision: `same type as ${twin.self().place || 'the payload'}`,
-        because: `both have the keys ${keys} with values of the same kinds`,
-        first: node.facts.firstObject,
-      });
-      unify(twin, node);
-      again = true;
+  const nodes = nodesFrom(root)
+    .filter(mayShare)
+    .sort((a, b) => a.steps.length - b.steps.length || (a.pointer < b.pointer ? -1 : 1));
+  const profiles = nodes.map((node): Profile => {
+    const kinds = new Map([...node.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));
+    return { node, kinds, name: nameCandidate(node).join(' ') };
+  });
+  const records = new Map<string, number>();
+  for (const { kinds } of profiles)
+    for (const key of kinds.keys()) records.set(key, (records.get(key) ?? 0) + 1);
+  const weight = (key: string) => Math.log(1 + profiles.length / records.get(key)!);
+
+  const firsts = new Map<string, Profile[]>();
+  for (const profile of profiles) {
+    const candidates = new Set<Profile>();
+    for (const key of profile.kinds.keys()) {
+      const others = firsts.get(key) ?? [];
+      if (others.length <= tooCommon) others.forEach((other) => candidates.add(other));
     }
+    let best: { profile: Profile; likeness: number; common: string[] } | undefined;
+    for (const other of candidates) {
+      if (other.node.self() === profile.node.self()) continue;
+      const { likeness, common } = compare(profile, other, weight);
+      const related = profile.name === other.name || contains(other.node, profile.node);
+      if (related ? likeness < enoughWithName : likeness < enough || common.length < fewestCommon) continue;
+      if (best === undefined || likeness > best.likeness) best = { profile: other, likeness, common };
+    }
+    if (best === undefined) {
+      for (const key of profile.kinds.keys()) firsts.set(key, [...(firsts.get(key) ?? []), profile]);
+      continue;
+    }
+    record({
+      place: profile.node.pointer,
+      rule: 'sharing',
+      decision: `same type as ${best.profile.node.pointer || 'the payload'}`,
+      because: `${best.common.length === profile.kinds.size && best.common.length === best.profile.kinds.size ? 'the same keys' : `likeness ${best.likeness.toFixed(2)}`}: ${best.common
+        .slice(0, 6)
+        .map((key) => JSON.stringify(key))
+        .join(', ')}${best.common.length > 6 ? ' and more' : ''}`,
+      first: profile.node.facts.firstObject,
+    });
+    unify(best.profile.node, profile.node);
   }
+}
+
+function compare(
+  a: Profile,
+  b: Profile,
+  weight: (key: string) => number,
+): { likeness: number; common: string[] } {
+  let shared = 0;
+  let all = 0;
+  const common: string[] = [];
+  for (const [key, kinds] of a.kinds) {
+    all += weight(key);
+    const theirs = b.kinds.get(key);
+    if (theirs === undefined || (kinds !== theirs && kinds !== '' && theirs !== '')) continue;
+    shared += weight(key);
+    common.push(key);
+  }
+  for (const key of b.kinds.keys()) if (!a.kinds.has(key)) all += weight(key);
+  return { likeness: all === 0 ? 0 : shared / all, common };
+}
+
+function contains(outer: Node, inner: Node): boolean {
+  for (let up = inner.parent; up !== undefined; up = up.parent) if (up.self() === outer.self()) return true;
+  return false;
 }
 
 /**
@@ -41,40 +99,5 @@ export function shareRecords(root: Node, record: (decision: Decision) => void): 
  * a name.
  */
 function mayShare(node: Node): boolean {
-  return node.edges.size > 0 && node.facts.lists === 0;
-}
-
-/** The record of the same likeness that a record lies in. */
-function containing(node: Node, likeness: string): Node | undefined {
-  for (let up = node.parent; up !== undefined; up = up.parent) {
-    const around = up.self();
-    if (
-      around !== node &&
-      mayShare(around) &&
-      around.edges.size === node.edges.size &&
-      likenessOf(around) === likeness
-    )
-      return around;
-  }
-  return undefined;
-}
-
-function likenessOf(node: Node): string {
-  const keys = [...node.edges.values()].map(
-    (edge) => `${JSON.stringify(edge.key)}:${kindsOf(edge.node.self().facts)}`,
-  );
-  return keys.sort().join('\n');
-}
-
-/** The kinds of value at a place, null aside. */
-function kindsOf(facts: Place): string {
-  return [
-    facts.trues + facts.falses > 0 ? 'boolean' : '',
-    facts.integers + facts.decimals > 0 ? 'number' : '',
-    facts.strings > 0 ? 'string' : '',
-    facts.lists > 0 ? 'list' : '',
-    facts.objects > 0 ? 'object' : '',
-  ]
-    .filter((kind) => kind !== '')
-    .join('|');
+  return node.edges.size > 0 && node.values === undefined && node.facts.lists === 0;
 }

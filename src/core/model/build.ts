@@ -12,7 +12,9 @@ import {
   type RecordType,
   type Type,
   type TypeModel,
+  type UnionArm,
   type UnionType,
+  type ArmTest,
 } from './types.js';
 
 /** Keywords that change what a value may be in a way no generated class follows. */
@@ -22,7 +24,7 @@ const unsupported = [
   'if',
   'dependentSchemas',
   'patternProperties',
-  'prefixItems',
+
   '$dynamicRef',
   'unevaluatedProperties',
 ];
@@ -47,6 +49,9 @@ class Builder {
   private readonly choices = new Map<string, ChoiceType>();
   private readonly unions = new Map<string, UnionType>();
   private readonly unionNames = new Map<string, string>();
+  private readonly choiceNames = new Map<string, string>();
+  private readonly unionsBegun = new Set<string>();
+  private readonly schemaOf = new Map<string, Schema>();
   private readonly nameOf = new Map<Schema, string>();
   private readonly taken = new Set<string>();
   private readonly resolving = new Set<Schema>();
@@ -96,7 +101,10 @@ class Builder {
       const texts = values.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
       const nullable = values.some((value) => value.kind === 'null');
       if (texts.length > 0 && texts.length + (nullable ? 1 : 0) === values.length) {
-        const choice = this.choice(schema, [...new Set(texts)], trail);
+        const choice: Type =
+          schema.const !== undefined
+            ? { kind: 'literal', value: texts[0]! }
+            : this.choice(schema, [...new Set(texts)], trail);
         return nullable ? { kind: 'nullable', of: choice } : choice;
       }
       if (schema.type === undefined) {
@@ -127,6 +135,7 @@ class Builder {
       case 'number':
         return { kind: 'number', exact: schema.format === 'decimal' };
       case 'array':
+        if (schema.prefixItems !== undefined) return this.tuple(schema, schema.prefixItems, trail);
         return {
           kind: 'list',
           items:
@@ -162,6 +171,7 @@ class Builder {
       ...documentation(schema, schema === this.schema || known === undefined),
     };
     this.records.set(name, record);
+    this.schemaOf.set(name, schema);
     const required = new Set(schema.required);
     for (const [key, property] of schema.properties!) {
       const type = this.type(property, [...trail.slice(0, -1), name, key]);
@@ -180,12 +190,16 @@ class Builder {
     return { kind: 'record', name };
   }
 
-  private choice(schema: Schema, values: readonly string[], trail: readonly string[]): Type {
+  private choice(schema: Schema, values: readonly string[], trail: readonly string[], open = false): Type {
     const known = this.nameOf.get(schema);
-    const name = known ?? this.freshName(schema.title, trail);
+    // The same words under the same key are the same choice wherever they stand.
+    const key = trail.findLast((step) => step !== '*');
+    const signature = JSON.stringify([open, key, values, schema.title, schema.description]);
+    const name = known ?? this.choiceNames.get(signature) ?? this.freshName(schema.title, trail);
     this.nameOf.set(schema, name);
+    this.choiceNames.set(signature, name);
     if (!this.choices.has(name))
-      this.choices.set(name, { name, values, ...documentation(schema, known === undefined) });
+      this.choices.set(name, { name, values, open, ...documentation(schema, known === undefined) });
     return { kind: 'choice', name };
   }
 
@@ -193,6 +207,7 @@ class Builder {
     const target = reference === '#' ? this.schema : this.definition(schema, reference);
     const name = this.nameOf.get(target);
     if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
+    if (name !== undefined && this.unionsBegun.has(name)) return { kind: 'union', name };
     if (this.resolving.has(target)) {
       this.fail(
         schema,
@@ -222,16 +237,47 @@ class Builder {
     );
   }
 
+  private tuple(schema: Schema, items: readonly Schema[], trail: readonly string[]): Type {
+    const isFixed = schema.items === false && schema.minItems === items.length;
+    if (!isFixed) return { kind: 'list', items: { kind: 'anything' } };
+    return { kind: 'tuple', items: items.map((item, i) => this.type(item, [...trail, String(i)])) };
+  }
+
   private union(schema: Schema, arms: readonly Schema[], trail: readonly string[]): Type {
-    return this.combine(
-      arms.map((arm) => this.type(arm, trail)),
+    const name = schema === this.schema ? undefined : this.nameOf.get(schema);
+    // A union that is called something may contain itself: it is known before its arms are.
+    const isCalled = name !== undefined && arms.length > 1 && arms.every((arm) => arm.$ref !== undefined);
+    if (isCalled) {
+      if (this.unionsBegun.has(name)) return { kind: 'union', name };
+      this.unionsBegun.add(name);
+    }
+    const type = this.combine(
+      this.openedChoice(arms, trail) ?? arms.map((arm) => this.type(arm, trail)),
       schema,
       trail,
+      isCalled ? name : undefined,
     );
+    if (isCalled && !this.unions.has(name))
+      this.unions.set(name, { name, arms: [{ type, test: { kind: 'json' } }] });
+    return type;
+  }
+
+  /** The types of alternatives of which one is a choice and another any text: together they are an open choice. */
+  private openedChoice(arms: readonly Schema[], trail: readonly string[]): Type[] | undefined {
+    const isText = (arm: Schema) =>
+      arm.type?.length === 1 && arm.type[0] === 'string' && arm.const === undefined;
+    const texts = arms.filter(isText);
+    const [choice, ...others] = texts.filter((arm) => arm.enum !== undefined);
+    if (choice === undefined || others.length > 0 || texts.length !== 2) return undefined;
+    const values = choice.enum!.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
+    return arms.flatMap((arm) => {
+      if (!isText(arm)) return [this.type(arm, trail)];
+      return arm === choice ? [this.choice(choice, values, trail, true)] : [];
+    });
   }
 
   /** One type for values of several: null aside, by the JSON type, numbers of both kinds together. */
-  private combine(types: readonly Type[], schema: Schema, trail: readonly string[]): Type {
+  private combine(types: readonly Type[], schema: Schema, trail: readonly string[], called?: string): Type {
     let nullable = false;
     const arms: Type[] = [];
     const add = (type: Type): void => {
@@ -239,60 +285,117 @@ class Builder {
       else if (type.kind === 'nullable') {
         nullable = true;
         add(type.of);
-      } else if (type.kind === 'union') this.unions.get(type.name)!.arms.forEach(add);
-      else arms.push(type);
+      } else arms.push(type);
     };
     types.forEach(add);
     if (arms.some((arm) => arm.kind === 'anything')) return { kind: 'anything' };
 
+    // A union beside nothing but null stays itself; beside others its arms join theirs.
+    const flat =
+      arms.length === 1
+        ? arms
+        : arms.flatMap((arm) => (arm.kind === 'union' ? this.armsOf(arm.name, schema) : [arm]));
     const byJsonType = new Map<string, Type>();
-    for (const arm of arms) {
-      const key = jsonTypeOf(arm)!;
+    const objects: Type[] = [];
+    for (const arm of flat) {
+      const key = jsonTypeOf(arm) ?? arm.kind;
+      if (key === 'object') {
+        if (!objects.some((other) => JSON.stringify(other) === JSON.stringify(arm))) objects.push(arm);
+        continue;
+      }
       const before = byJsonType.get(key);
-      byJsonType.set(key, before === undefined ? arm : this.joined(before, arm, schema));
+      byJsonType.set(key, before === undefined ? arm : joined(before, arm));
     }
-    const distinct = [...byJsonType.values()];
+    const distinct = [...objects, ...byJsonType.values()];
     if (distinct.length === 0) return { kind: 'null' };
+    const tests = objects.length < 2 ? [] : this.testsFor(objects, schema);
     const type: Type =
-      distinct.length === 1 ? distinct[0]! : { kind: 'union', name: this.unionOf(distinct, trail) };
+      distinct.length === 1
+        ? distinct[0]!
+        : {
+            kind: 'union',
+            name: this.unionOf(
+              distinct.map((each, i) => ({ type: each, test: tests[i] ?? { kind: 'json' } })),
+              schema,
+              trail,
+              called,
+            ),
+          };
     return nullable ? { kind: 'nullable', of: type } : type;
   }
 
-  private joined(a: Type, b: Type, schema: Schema): Type {
-    if (a.kind === 'integer' && b.kind === 'integer')
-      return { kind: 'integer', width: widerOf(a.width, b.width) };
-    const numeric = (type: Type) => type.kind === 'integer' || type.kind === 'number';
-    if (numeric(a) && numeric(b)) {
-      const exact = [a, b].some(
-        (type) =>
-          (type.kind === 'number' && type.exact) ||
-          (type.kind === 'integer' && (type.width === 'int64' || type.width === 'unbounded')),
-      );
-      return { kind: 'number', exact };
-    }
-    if (jsonTypeOf(a) === 'string') return { kind: 'string' };
-    if (JSON.stringify(a) === JSON.stringify(b)) return a;
+  private armsOf(name: string, schema: Schema): Type[] {
+    const known = this.unions.get(name);
+    if (known !== undefined) return known.arms.map(({ type }) => type);
     return this.fail(
       schema,
-      `two alternatives are both ${a.kind === 'list' ? 'lists' : 'objects'} and cannot be told apart by their JSON type`,
-      'Join them into one with optional properties.',
+      `the union ${name} is an alternative of itself`,
+      'Name its alternatives one by one.',
     );
   }
 
+  /** What tells several records apart: a property with values of its own in each, or a required key of its own. */
+  private testsFor(objects: readonly Type[], schema: Schema): ArmTest[] {
+    const schemas = objects.map((type) =>
+      type.kind === 'record' ? this.schemaOf.get(type.name) : undefined,
+    );
+    const fail = (): never =>
+      this.fail(
+        schema,
+        'several alternatives are objects that nothing tells apart',
+        'Give each a property with a "const" of its own, or a required property that the others have not.',
+      );
+    const records = schemas.map((each) => each ?? fail());
+    for (const [key] of records[0]!.properties ?? []) {
+      const values = records.map((each) => this.tagValues(each, key));
+      if (values.some((own) => own === undefined)) continue;
+      const all = values.flatMap((own) => own!);
+      if (new Set(all).size === all.length) return values.map((own) => ({ kind: 'tag', key, values: own! }));
+    }
+    return records.map((each) => {
+      const own = (each.required ?? []).find((key) =>
+        records.every((other) => other === each || !other.properties?.has(key)),
+      );
+      return own === undefined ? fail() : { kind: 'key', key: own };
+    });
+  }
+
+  private tagValues(record: Schema, key: string): string[] | undefined {
+    const property = record.properties?.get(key);
+    if (property === undefined || !record.required?.includes(key)) return undefined;
+    const target = property.$ref === undefined ? property : this.definition(property, property.$ref);
+    const values = target.const === undefined ? target.enum : [target.const];
+    const texts = values?.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
+    return texts !== undefined && texts.length === values!.length ? texts : undefined;
+  }
+
   /** Unions of the same arms are one type, named after the arms or, when that is too long, after the first place. */
-  private unionOf(arms: readonly Type[], trail: readonly string[]): string {
+  private unionOf(
+    arms: readonly UnionArm[],
+    schema: Schema,
+    trail: readonly string[],
+    called: string | undefined,
+  ): string {
     const signature = JSON.stringify(arms);
     const known = this.unionNames.get(signature);
-    if (known !== undefined) return known;
-    const wanted = arms.map(armName).join('Or');
-    let name =
-      wanted.length <= longestUnionName
-        ? wanted
-        : this.freshName(undefined, [...trail, `${trail.findLast((step) => step !== '*') ?? ''} value`]);
-    for (let i = 2; wanted.length <= longestUnionName && this.taken.has(name); i++) name = `${wanted}${i}`;
+    if (known !== undefined && called === undefined) return known;
+    const name = called ?? this.freshUnionName(arms, schema, trail);
     this.taken.add(name);
     this.unionNames.set(signature, name);
-    this.unions.set(name, { name, arms });
+    this.unions.set(name, { name, arms, ...documentation(schema, true) });
+    return name;
+  }
+
+  private freshUnionName(arms: readonly UnionArm[], schema: Schema, trail: readonly string[]): string {
+    const isOfRecords = arms.every(({ type }) => type.kind === 'record');
+    if (schema === this.schema && isOfRecords) return this.rootName;
+    const wanted = arms.map(({ type }) => armName(type)).join('Or');
+    if (wanted.length > longestUnionName || isOfRecords) {
+      const key = trail.findLast((step) => step !== '*') ?? '';
+      return this.freshName(undefined, [...trail, isOfRecords ? key : `${key} value`]);
+    }
+    let name = wanted;
+    for (let i = 2; this.taken.has(name); i++) name = `${wanted}${i}`;
     return name;
   }
 
@@ -352,6 +455,10 @@ function armName(type: Type): string {
       ];
     case 'number':
       return type.exact ? 'Decimal' : 'Number';
+    case 'literal':
+      return pascalCase(wordsOf(type.value));
+    case 'tuple':
+      return 'Tuple';
     case 'list':
       return `${armName(type.items)}List`;
     case 'map':
@@ -375,4 +482,22 @@ function decodePercent(text: string): string {
   } catch {
     return text;
   }
+}
+
+/** One type for values of two that have the same JSON type. */
+function joined(a: Type, b: Type): Type {
+  if (a.kind === 'integer' && b.kind === 'integer')
+    return { kind: 'integer', width: widerOf(a.width, b.width) };
+  const numeric = (type: Type) => type.kind === 'integer' || type.kind === 'number';
+  if (numeric(a) && numeric(b)) {
+    const exact = [a, b].some(
+      (type) =>
+        (type.kind === 'number' && type.exact) ||
+        (type.kind === 'integer' && (type.width === 'int64' || type.width === 'unbounded')),
+    );
+    return { kind: 'number', exact };
+  }
+  if (jsonTypeOf(a) === 'string') return { kind: 'string' };
+  if (JSON.stringify(a) === JSON.stringify(b)) return a;
+  return { kind: 'list', items: { kind: 'anything' } };
 }

@@ -1,4 +1,5 @@
 import type { IntegerWidth } from '../json/number.js';
+import { member, type JsonValue } from '../json/value.js';
 
 /**
  * A type as every language sees it. Records, choices and unions are named and listed in the model, so that a
@@ -12,7 +13,11 @@ export type Type =
   | { readonly kind: 'integer'; readonly width: IntegerWidth }
   /** `exact`: with more digits than a double carries. */
   | { readonly kind: 'number'; readonly exact: boolean }
+  /** One string and no other. */
+  | { readonly kind: 'literal'; readonly value: string }
   | { readonly kind: 'list'; readonly items: Type }
+  /** A list of fixed length, each position of a type of its own. */
+  | { readonly kind: 'tuple'; readonly items: readonly Type[] }
   | { readonly kind: 'map'; readonly values: Type }
   | { readonly kind: 'record'; readonly name: string }
   | { readonly kind: 'choice'; readonly name: string }
@@ -40,16 +45,28 @@ export interface RecordField extends Documented {
   readonly nullable: boolean;
 }
 
-/** A closed set of strings. */
+/** A set of strings; when it is open, other strings are values too. */
 export interface ChoiceType extends Documented {
   readonly name: string;
   readonly values: readonly string[];
+  readonly open: boolean;
 }
 
-/** Types of which a value has one, told apart by the JSON type: no two arms have the same. */
-export interface UnionType {
+/** What tells an arm of a union: its JSON type and, for one of several records, a tag or keys of its own. */
+export type ArmTest =
+  | { readonly kind: 'json' }
+  | { readonly kind: 'tag'; readonly key: string; readonly values: readonly string[] }
+  | { readonly kind: 'key'; readonly key: string };
+
+export interface UnionArm {
+  readonly type: Type;
+  readonly test: ArmTest;
+}
+
+/** Types of which a value has one. At most one arm of each JSON type, or several records told apart by their tests. */
+export interface UnionType extends Documented {
   readonly name: string;
-  readonly arms: readonly Type[];
+  readonly arms: readonly UnionArm[];
 }
 
 /** What is generated from a schema, free of any language. Names are unique in the model, in the schema's spelling. */
@@ -69,11 +86,13 @@ export function jsonTypeOf(type: Type): 'boolean' | 'string' | 'number' | 'list'
       return 'boolean';
     case 'string':
     case 'choice':
+    case 'literal':
       return 'string';
     case 'integer':
     case 'number':
       return 'number';
     case 'list':
+    case 'tuple':
       return 'list';
     case 'map':
     case 'record':
@@ -86,16 +105,25 @@ export function jsonTypeOf(type: Type): 'boolean' | 'string' | 'number' | 'list'
   }
 }
 
+/** Whether a value that JSON has already shown to be of an arm's JSON type is of the arm. */
+export function meets(test: ArmTest, value: JsonValue): boolean {
+  if (test.kind === 'json') return true;
+  const found = value.kind === 'object' ? member(value, test.key) : undefined;
+  if (test.kind === 'key') return found !== undefined;
+  return found?.kind === 'string' && test.values.includes(found.value);
+}
+
 /** Every type that occurs anywhere in a model. */
 export function* typesIn(model: TypeModel): Generator<Type> {
   yield* within(model.root);
   for (const record of model.records) for (const field of record.fields) yield* within(field.type);
-  for (const union of model.unions) for (const arm of union.arms) yield* within(arm);
+  for (const union of model.unions) for (const { type } of union.arms) yield* within(type);
 }
 
 function* within(type: Type): Generator<Type> {
   yield type;
   if (type.kind === 'list') yield* within(type.items);
+  else if (type.kind === 'tuple') for (const item of type.items) yield* within(item);
   else if (type.kind === 'map') yield* within(type.values);
   else if (type.kind === 'nullable') yield* within(type.of);
 }

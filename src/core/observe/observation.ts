@@ -1,5 +1,8 @@
 import { widerOf, type IntegerWidth } from '../json/number.js';
 import { compareMarks, earlier, type Mark } from './mark.js';
+import { mostShapes, Shape } from './shape.js';
+import { everyFormat, formatsOfText } from './text-format.js';
+import { Tokens, type Token } from './token.js';
 
 /** Where a kind of value was seen first, with that value as JSON text, cut to `exampleLength` characters. */
 export interface Sighting extends Mark {
@@ -32,19 +35,46 @@ export class Place {
   firstExact: Sighting | undefined = undefined;
   strings = 0;
   firstString: Sighting | undefined = undefined;
+  /** Bytes between the quotes of the shortest and the longest string. */
+  shortest = Infinity;
+  longest = 0;
+  /** The formats that every string has (`text-format.ts`). */
+  formats = everyFormat;
+  /** Different strings while they are few and token-like; undefined once they were not. */
+  tokens: Tokens | undefined = new Tokens();
+  /** The token of the last value, when it was one. For the scanner. */
+  lastToken: Token | undefined = undefined;
   lists = 0;
   emptyLists = 0;
   firstList: Mark | undefined = undefined;
+  /** The elements of all lists; undefined while `positions` holds them, and when there was none. */
   items: Place | undefined = undefined;
+  /** The elements by position, as long as all lists that have any are equally long and at most `longestTuple`. */
+  positions: Place[] | undefined = [];
   objects = 0;
   emptyObjects = 0;
   firstObject: Mark | undefined = undefined;
+  /** Emptied when there were more than `mostFields`: then `values` holds what they held. */
   readonly fields = new Map<string, Field>();
+  values: Place | undefined = undefined;
+  /** The formats that every key of `values` has. */
+  keyFormats = everyFormat;
+  /** The shapes of the objects; undefined when there were too many. */
+  shapes: Shape | undefined = new Shape(undefined, undefined);
+  shapeCount = 1;
+  /** Fields whose tokens are still collected. For the scanner. */
+  candidates: Field[] = [];
   /** Fields that no object has lacked so far. For the scanner. */
   steadyFields = 0;
   /** The field that began the last object. For the scanner. */
   opening: Field | undefined = undefined;
 }
+
+/** Lists longer than this are never tuples. */
+export const longestTuple = 8;
+
+/** Objects with more different keys than this at one place are a map, and what is below each key is put together. */
+export const mostFields = 20_000;
 
 /** One key of the objects at a place. */
 export class Field {
@@ -104,28 +134,138 @@ export function mergeObservation(target: Observation, other: Observation): void 
 }
 
 export function mergePlace(target: Place, other: Place): void {
+  mergeTexts(target, other);
+  mergeFields(target, other);
+  mergeElements(target, other);
+  mergeFacts(target, other);
+}
+
+function mergeFields(target: Place, other: Place): void {
+  if (other.values !== undefined) collapse(target);
+  const steps = new Map<Field, Field>();
   for (const [key, theirs] of other.fields) {
-    const ours = target.fields.get(key);
+    if (target.values !== undefined) {
+      target.keyFormats &= formatsOfText(key);
+      mergePlace(target.values, theirs.place);
+      continue;
+    }
+    let ours = target.fields.get(key);
     if (ours === undefined) {
-      const copy = new Field(key, theirs.first, theirs.literal);
-      copy.present = theirs.present;
-      copy.firstAbsent = earlier(theirs.firstAbsent, target.firstObject);
-      mergePlace(copy.place, theirs.place);
-      target.fields.set(key, copy);
+      ours = new Field(key, theirs.first, theirs.literal);
+      ours.present = theirs.present;
+      ours.firstAbsent = earlier(theirs.firstAbsent, target.firstObject);
+      target.fields.set(key, ours);
     } else {
       ours.present += theirs.present;
       ours.first = earlier(ours.first, theirs.first)!;
       ours.firstAbsent = earlier(ours.firstAbsent, theirs.firstAbsent);
-      mergePlace(ours.place, theirs.place);
     }
+    mergePlace(ours.place, theirs.place);
+    steps.set(theirs, ours);
+    if (target.fields.size > mostFields) collapse(target);
+  }
+  if (other.values !== undefined) {
+    target.keyFormats &= other.keyFormats;
+    mergePlace(target.values!, other.values);
   }
   for (const [key, ours] of target.fields) {
     if (!other.fields.has(key)) ours.firstAbsent = earlier(ours.firstAbsent, other.firstObject);
   }
-  if (other.items !== undefined) mergePlace((target.items ??= new Place()), other.items);
-  mergeFacts(target, other);
+  mergeShapes(target, other, steps);
   target.steadyFields = 0;
-  for (const field of target.fields.values()) if (field.firstAbsent === undefined) target.steadyFields++;
+  target.candidates = [];
+  for (const field of target.fields.values()) {
+    if (field.firstAbsent === undefined) target.steadyFields++;
+    if (field.place.tokens !== undefined) target.candidates.push(field);
+  }
+}
+
+/** Puts together what is below every key, for objects whose keys are too many to be fields. */
+export function collapse(place: Place): void {
+  if (place.values !== undefined) return;
+  const values = new Place();
+  for (const [key, field] of place.fields) {
+    place.keyFormats &= formatsOfText(key);
+    mergePlace(values, field.place);
+  }
+  place.values = values;
+  place.fields.clear();
+  place.shapes = undefined;
+  place.candidates = [];
+  place.steadyFields = 0;
+  place.opening = undefined;
+}
+
+function mergeShapes(target: Place, other: Place, fields: ReadonlyMap<Field, Field>): void {
+  if (target.shapes === undefined || other.shapes === undefined) {
+    target.shapes = undefined;
+    return;
+  }
+  const twins = new Map<Shape, Shape>([[other.shapes, target.shapes]]);
+  for (const theirs of other.shapes.all()) {
+    if (theirs.field !== undefined) {
+      const around = twins.get(theirs.around!)!;
+      const field = fields.get(theirs.field)!;
+      let ours = around.with(field);
+      if (ours === undefined) {
+        if (++target.shapeCount > mostShapes) {
+          target.shapes = undefined;
+          return;
+        }
+        ours = around.add(field);
+      }
+      twins.set(theirs, ours);
+    }
+    twins.get(theirs)!.count += theirs.count;
+  }
+  for (const [theirs, ours] of fields) {
+    for (const [text, token] of theirs.place.tokens?.byText ?? []) {
+      const known = ours.place.tokens?.byText.get(text);
+      for (const shape of token.shapes) known?.shapes.add(twins.get(shape)!);
+    }
+  }
+}
+
+/** Adds what is known of the texts of one place to another. */
+export function mergeTexts(target: Place, other: Place): void {
+  target.shortest = Math.min(target.shortest, other.shortest);
+  target.longest = Math.max(target.longest, other.longest);
+  target.formats &= other.formats;
+  if (other.tokens === undefined) target.tokens = undefined;
+  for (const [text, theirs] of other.tokens?.byText ?? []) {
+    const ours = target.tokens?.of(text);
+    if (ours === undefined) {
+      target.tokens = undefined;
+      break;
+    }
+    ours.count += theirs.count;
+  }
+}
+
+function mergeElements(target: Place, other: Place): void {
+  const { positions: ours } = target;
+  const { positions: theirs } = other;
+  if (
+    ours !== undefined &&
+    theirs !== undefined &&
+    (ours.length === theirs.length || ours.length === 0 || theirs.length === 0)
+  ) {
+    theirs.forEach((place, i) => mergePlace((ours[i] ??= new Place()), place));
+    return;
+  }
+  joinPositions(target);
+  for (const place of theirs ?? (other.items === undefined ? [] : [other.items]))
+    mergePlace((target.items ??= new Place()), place);
+}
+
+/** Puts the elements of all positions together, for lists that are no tuples. */
+export function joinPositions(place: Place): void {
+  const [first, ...others] = place.positions ?? [];
+  place.positions = undefined;
+  if (first === undefined) return;
+  if (place.items === undefined) place.items = first;
+  else mergePlace(place.items, first);
+  for (const each of others) mergePlace(place.items, each);
 }
 
 /** Adds the counts and first places of one place to another, leaving fields and items alone. */

@@ -8,7 +8,19 @@
  */
 import { doubleCarries, integerWidthOf, widerOf, type IntegerWidth } from '../json/number.js';
 import { columnBetween, hasByteOrderMark, type Source } from '../json/source.js';
-import { exampleLength, Field, type Place, Place as NewPlace, type Sighting } from './observation.js';
+import {
+  collapse,
+  exampleLength,
+  Field,
+  joinPositions,
+  longestTuple,
+  mostFields,
+  Place,
+  type Sighting,
+} from './observation.js';
+import { mostShapes, type Shape } from './shape.js';
+import { formatsOf, formatsOfText } from './text-format.js';
+import { hashStep, isTokenByte, longestToken } from './token.js';
 import type { Mark } from './mark.js';
 
 /** Nesting beyond which no types are inferred: generated decoders in every language must be able to follow. */
@@ -84,7 +96,13 @@ export class Scanner {
     switch (bytes[p]) {
       case 0x22: {
         const after = this.string(p + 1);
-        if (place.strings++ === 0 && after > 0) place.firstString = this.sighting(p, after);
+        if (after < 0) return -1;
+        if (place.strings++ === 0) place.firstString = this.sighting(p, after);
+        const length = after - p - 2;
+        if (length < place.shortest) place.shortest = length;
+        if (length > place.longest) place.longest = length;
+        if (place.tokens !== undefined) this.token(place, p + 1, after - 1);
+        if (place.formats !== 0) this.format(place, p + 1, after - 1);
         return after;
       }
       case 0x7b:
@@ -121,11 +139,13 @@ export class Scanner {
     const isFirst = place.objects++ === 0;
     place.firstObject ??= this.mark(start);
     let steady = 0;
+    let shape = place.shapes;
     let p = this.space(start + 1);
     if (p < this.end && bytes[p] === 0x7d) {
       place.emptyObjects++;
       p++;
     } else {
+      if (place.values !== undefined) return this.map(place, p);
       let guess = place.opening;
       let previous: Field | undefined = undefined;
       for (;;) {
@@ -145,6 +165,10 @@ export class Scanner {
             after = this.string(p + 1);
             if (after < 0) return -1;
             field = this.lookUp(place, p, after, isFirst);
+            if (place.fields.size > mostFields) {
+              collapse(place);
+              return this.map(place, p);
+            }
           }
           if (previous === undefined) place.opening = field;
           else previous.follower = field;
@@ -155,6 +179,8 @@ export class Scanner {
           field.lastObject = serial;
           field.present++;
           if (field.firstAbsent === undefined) steady++;
+          if (shape !== undefined) shape = shape.with(field) ?? this.newShape(place, shape, field);
+          field.place.lastToken = undefined;
         }
         previous = field;
         guess = field.follower;
@@ -174,6 +200,10 @@ export class Scanner {
         if (byte !== 0x2c) return -1;
         if (bytes[p]! <= 0x20) p = this.space(p);
       }
+    }
+    if (shape !== undefined) {
+      shape.count++;
+      if (place.candidates.length > 0) this.noteTokens(place, shape, serial);
     }
     if (steady < place.steadyFields) {
       for (const field of place.fields.values()) {
@@ -197,21 +227,110 @@ export class Scanner {
       place.emptyLists++;
       p++;
     } else {
-      const items = (place.items ??= new NewPlace());
-      for (;;) {
-        p = this.value(items, p);
+      for (let i = 0; ; i++) {
+        let element = place.items;
+        const { positions } = place;
+        if (positions !== undefined) {
+          if (i < positions.length) element = positions[i]!;
+          else if (place.lists - place.emptyLists === 1 && i < longestTuple)
+            element = positions[i] = new Place();
+          else joinPositions(place);
+        }
+        element ??= place.items ??= new Place();
+        p = this.value(element, p);
         if (p < 0) return -1;
         if (bytes[p]! <= 0x20) p = this.space(p);
         if (p >= this.end) return -1;
         const byte = bytes[p];
         p++;
-        if (byte === 0x5d) break;
+        if (byte === 0x5d) {
+          if (place.positions !== undefined && place.positions.length !== i + 1) joinPositions(place);
+          break;
+        }
         if (byte !== 0x2c) return -1;
         if (bytes[p]! <= 0x20) p = this.space(p);
       }
     }
     this.depth--;
     return p;
+  }
+
+  /** The members from `p` on of an object with too many keys to be fields. */
+  private map(place: Place, p: number): number {
+    const { bytes } = this;
+    const values = place.values!;
+    for (;;) {
+      if (p >= this.end || bytes[p] !== 0x22) return -1;
+      const after = this.string(p + 1);
+      if (after < 0) return -1;
+      if (place.keyFormats !== 0) place.keyFormats &= this.formatsBetween(p + 1, after - 1, place.keyFormats);
+      p = this.space(after);
+      if (p >= this.end || bytes[p] !== 0x3a) return -1;
+      p = this.value(values, this.space(p + 1));
+      if (p < 0) return -1;
+      p = this.space(p);
+      if (p >= this.end) return -1;
+      const byte = bytes[p++];
+      if (byte === 0x7d) break;
+      if (byte !== 0x2c) return -1;
+      p = this.space(p);
+    }
+    this.depth--;
+    return p;
+  }
+
+  private newShape(place: Place, shape: Shape, field: Field): Shape | undefined {
+    if (++place.shapeCount <= mostShapes) return shape.add(field);
+    place.shapes = undefined;
+    return undefined;
+  }
+
+  /** Notes which tokens stood in an object of a shape. */
+  private noteTokens(place: Place, shape: Shape, serial: number): void {
+    const { candidates } = place;
+    for (let i = candidates.length - 1; i >= 0; i--) {
+      const field = candidates[i]!;
+      if (field.place.tokens === undefined) {
+        candidates.splice(i, 1);
+        continue;
+      }
+      const token = field.place.lastToken;
+      if (field.lastObject !== serial || token === undefined || token.lastShape === shape) continue;
+      token.lastShape = shape;
+      token.shapes.add(shape);
+    }
+  }
+
+  private token(place: Place, start: number, end: number): void {
+    const { bytes } = this;
+    let hash = 0;
+    let p = start;
+    if (end - start <= longestToken && end > start) {
+      for (; p < end; p++) {
+        const byte = bytes[p]!;
+        if (!isTokenByte(byte)) break;
+        hash = hashStep(hash, byte);
+      }
+    }
+    const token = p === end && end > start ? place.tokens!.find(bytes, start, end, hash) : undefined;
+    if (token === undefined) {
+      place.tokens = undefined;
+    } else {
+      token.count++;
+      place.lastToken = token;
+    }
+  }
+
+  private format(place: Place, start: number, end: number): void {
+    place.formats &= this.formatsBetween(start, end, place.formats);
+  }
+
+  private formatsBetween(start: number, end: number, mask: number): number {
+    const { bytes } = this;
+    for (let i = start; i < end; i++) {
+      if (bytes[i] === 0x5c) return mask & formatsOfText(JSON.parse(this.text(start - 1, end + 1)) as string);
+    }
+    return formatsOf(bytes, start, end, mask);
   }
 
   /** The offset after the literal when it stands at `p`, or -1. */
@@ -229,6 +348,7 @@ export class Scanner {
     let field = place.fields.get(key);
     if (field === undefined) {
       field = new Field(key, this.mark(p), utf8.encode(literal));
+      place.candidates.push(field);
       if (isFirst) place.steadyFields++;
       else field.firstAbsent = place.firstObject;
       place.fields.set(key, field);

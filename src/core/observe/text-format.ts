@@ -245,11 +245,18 @@ function isBase64(bytes: Uint8Array, start: number, end: number): boolean {
   let last = end;
   if (bytes[last - 1] === 0x3d) last--;
   if (bytes[last - 1] === 0x3d) last--;
+  // What has no capital, no small letter or nothing but hexadecimal digits is rather a word, a name or a hash.
+  let capital = false;
+  let small = false;
+  let beyondHex = false;
   for (let i = start; i < last; i++) {
     const byte = bytes[i]!;
     if (!isLetter(byte) && !isDigit(byte) && byte !== 0x2b && byte !== 0x2f) return false;
+    if (byte >= 0x61) small = true;
+    else if (byte >= 0x41) capital = true;
+    if (!isHex(byte)) beyondHex = true;
   }
-  return true;
+  return capital && small && beyondHex;
 }
 
 function ascii(bytes: Uint8Array, start: number, end: number): string {

@@ -1,11 +1,18 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import type { JsonValue } from '../json/value.js';
-import { jsonTypeOf, type RecordType, type Type, type TypeModel } from '../model/types.js';
+import {
+  jsonTypeOf,
+  meets,
+  type RecordType,
+  type Type,
+  type TypeModel,
+  type UnionArm,
+} from '../model/types.js';
 
 /** A model with its types at hand by name. */
 export class ModelIndex {
   private readonly records: ReadonlyMap<string, RecordType>;
-  private readonly unions: ReadonlyMap<string, readonly Type[]>;
+  private readonly unions: ReadonlyMap<string, readonly UnionArm[]>;
 
   constructor(readonly model: TypeModel) {
     this.records = new Map(model.records.map((record) => [record.name, record]));
@@ -21,7 +28,9 @@ export class ModelIndex {
     if (type.kind === 'nullable')
       return value.kind === 'null' ? { kind: 'null' } : this.typeOf(type.of, value);
     if (type.kind === 'union')
-      return this.unions.get(type.name)!.find((arm) => jsonTypeOf(arm) === value.kind);
+      return this.unions
+        .get(type.name)!
+        .find((arm) => jsonTypeOf(arm.type) === value.kind && meets(arm.test, value))?.type;
     return type;
   }
 }
@@ -51,7 +60,8 @@ export function trace(
       type === undefined || value === undefined ? undefined : index!.typeOf(type, value);
     if (typeof token === 'number') {
       steps.push('every');
-      type = actual?.kind === 'list' ? actual.items : undefined;
+      type =
+        actual?.kind === 'list' ? actual.items : actual?.kind === 'tuple' ? actual.items[token] : undefined;
       value = value?.kind === 'list' ? value.items[token] : undefined;
       continue;
     }

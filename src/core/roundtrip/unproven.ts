@@ -43,6 +43,10 @@ export class Coverage {
         this.values.set(actual.name, seen.add(value.value));
       } else if (actual.kind === 'list' && value.kind === 'list') {
         for (const item of value.items) pending.push({ type: actual.items, value: item });
+      } else if (actual.kind === 'tuple' && value.kind === 'list') {
+        value.items
+          .slice(0, actual.items.length)
+          .forEach((item, i) => pending.push({ type: actual.items[i]!, value: item }));
       } else if (actual.kind === 'map' && value.kind === 'object') {
         for (const { value: each } of value.members) pending.push({ type: actual.values, value: each });
       } else if (actual.kind === 'record' && value.kind === 'object') {
@@ -79,6 +83,9 @@ export class Coverage {
           return visit(type.items, [...steps, 'every']);
         case 'map':
           return visit(type.values, [...steps, 'every']);
+        case 'tuple':
+          type.items.forEach((item, i) => visit(item, [...steps, { key: String(i) }]));
+          return;
         case 'choice': {
           if (visited.has(`choice ${type.name}`)) return;
           visited.add(`choice ${type.name}`);
@@ -91,8 +98,12 @@ export class Coverage {
         case 'union': {
           if (visited.has(`union ${type.name}`)) return;
           visited.add(`union ${type.name}`);
-          for (const arm of this.model.unions.find(({ name }) => name === type.name)!.arms) {
-            if (!this.arms.has(arm)) found.push({ pointer, state: `${arm.kind} of a union, never used` });
+          for (const { type: arm } of this.model.unions.find(({ name }) => name === type.name)!.arms) {
+            if (!this.arms.has(arm))
+              found.push({
+                pointer,
+                state: `${arm.kind === 'record' ? arm.name : arm.kind} of a union, never used`,
+              });
             visit(arm, steps);
           }
           return;

@@ -1,4 +1,5 @@
 import { SkevoError } from '../error.js';
+import { isIntegerText } from '../json/number.js';
 import { parseJson } from '../json/parse.js';
 import { excerptOf, type Source } from '../json/source.js';
 import type { JsonObject, JsonValue } from '../json/value.js';
@@ -105,6 +106,12 @@ function readObject(object: JsonObject, fail: Fail): Schema {
       case 'items':
         draft[key] = value.kind === 'boolean' ? value.value : readSubschema(value, fail);
         break;
+      case 'minItems':
+        if (value.kind !== 'number' || !isIntegerText(value.text))
+          fail(value, '"minItems" must be a whole number');
+        else draft.minItems = Number(value.text);
+        break;
+      case 'prefixItems':
       case 'anyOf':
       case 'oneOf':
         if (value.kind !== 'list' || value.items.length === 0)

@@ -20,7 +20,9 @@ export interface Schema {
   readonly properties?: ReadonlyMap<string, Schema>;
   readonly required?: readonly string[];
   readonly additionalProperties?: Schema | boolean;
+  readonly prefixItems?: readonly Schema[];
   readonly items?: Schema | boolean;
+  readonly minItems?: number;
   readonly anyOf?: readonly Schema[];
   readonly oneOf?: readonly Schema[];
   readonly $defs?: ReadonlyMap<string, Schema>;
@@ -59,7 +61,9 @@ export function schemaToJson(schema: Schema): JsonObject {
       schema.required && schema.required.length > 0 ? json.list(schema.required.map(json.string)) : undefined,
     ],
     ['additionalProperties', flag(schema.additionalProperties)],
+    ['prefixItems', list(schema.prefixItems)],
     ['items', flag(schema.items)],
+    ['minItems', schema.minItems === undefined ? undefined : json.number(schema.minItems)],
     ['anyOf', list(schema.anyOf)],
     ['oneOf', list(schema.oneOf)],
     ...(schema.other ?? []),

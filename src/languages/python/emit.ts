@@ -6,6 +6,7 @@ import {
   type RecordType,
   type Type,
   type TypeModel,
+  type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -34,7 +35,7 @@ const keywords =
 /** Names that a type of the module may not take. */
 const reservedTypes = new Set([
   ...keywords.split(' '),
-  ...'Any Callable Decimal Enum TypeVar Union DecodeError Absent ValueError Type'.split(' '),
+  ...'Any Callable Decimal Enum Literal TypeVar Union DecodeError Absent ValueError Type'.split(' '),
 ]);
 
 /** Names that a field may not take: keywords, methods, and the types that annotations in the class body name. */
@@ -229,11 +230,11 @@ class Emitter {
     this.imports.add('typing:Any').add('typing:Union');
     const type = this.types.get(union.name)!;
     const name = this.unionWords.get(union.name)!;
-    const expected = union.arms.map(expectedName).join(' or ');
+    const expected = [...new Set(union.arms.map(expectedName))].join(' or ');
     this.use('DecodeError');
     const decode = union.arms.map((arm): Doc => [
-      `if ${this.test(arm, 'value')}:`,
-      indentDoc(['return ', call(this.decoder(arm), ['value'])]),
+      condition(this.tests(arm, 'value')),
+      indentDoc(['return ', call(this.decoder(arm.type), ['value'])]),
     ]);
     const docs: Doc[] = [
       lines(
@@ -241,7 +242,7 @@ class Emitter {
         indent4(lines(...decode, call('raise DecodeError', [python(expected), 'value']))),
       ),
     ];
-    const changing = union.arms.filter((arm) => !this.isPlain(arm));
+    const changing = union.arms.map(({ type: each }) => each).filter((each) => !this.isPlain(each));
     if (changing.length > 0) {
       const encode = changing.map((arm): Doc => [
         `if ${this.instance(arm, 'value')}:`,
@@ -263,7 +264,7 @@ class Emitter {
           group([
             join(
               [',', line],
-              union.arms.map((arm) => this.aliasText(arm)),
+              union.arms.map((arm) => this.aliasText(arm.type)),
             ),
             ifBreak(',', ''),
           ]),
@@ -335,12 +336,18 @@ class Emitter {
       case 'number':
         if (type.exact) this.imports.add('decimal:Decimal');
         return type.exact ? 'Decimal' : 'float';
+      case 'literal':
+        this.imports.add('typing:Literal');
+        return `Literal[${python(type.value)}]`;
+      case 'tuple':
+        return `tuple[${type.items.map((item) => this.typeText(item)).join(', ')}]`;
       case 'list':
         return `list[${this.typeText(type.items)}]`;
       case 'map':
         return `dict[str, ${this.typeText(type.values)}]`;
-      case 'record':
       case 'choice':
+        return this.isOpen(type.name) ? `${this.types.get(type.name)!} | str` : this.types.get(type.name)!;
+      case 'record':
       case 'union':
         return this.types.get(type.name)!;
       case 'nullable':
@@ -372,6 +379,10 @@ class Emitter {
         if (type.exact) return this.use('_decimal');
         this.use(this.exact ? '_numberOfDecimal' : '_number');
         return '_number';
+      case 'literal':
+        return `${this.use('_literal')}(${python(type.value)})`;
+      case 'tuple':
+        return `${this.use('_tuple')}(${type.items.map((item) => this.decoder(item)).join(', ')})`;
       case 'list':
         return `${this.use('_list')}(${this.decoder(type.items)})`;
       case 'map':
@@ -379,7 +390,7 @@ class Emitter {
       case 'record':
         return `${this.types.get(type.name)!}.decode`;
       case 'choice':
-        return `${this.use('_choice')}(${this.types.get(type.name)!})`;
+        return `${this.use(this.isOpen(type.name) ? '_open_choice' : '_choice')}(${this.types.get(type.name)!})`;
       case 'union':
         return `_decode_${this.unionWords.get(type.name)!}`;
       case 'nullable':
@@ -394,6 +405,8 @@ class Emitter {
     switch (type.kind) {
       case 'list':
         return this.isPlain(type.items);
+      case 'tuple':
+        return type.items.every((item) => this.isPlain(item));
       case 'map':
         return this.isPlain(type.values);
       case 'nullable':
@@ -401,7 +414,7 @@ class Emitter {
       case 'union':
         return this.model.unions
           .find(({ name }) => name === type.name)!
-          .arms.every((arm) => this.isPlain(arm));
+          .arms.every((arm) => this.isPlain(arm.type));
       case 'record':
       case 'choice':
         return false;
@@ -444,7 +457,7 @@ class Emitter {
       case 'record':
         return `${value}.encode()`;
       case 'choice':
-        return `${value}.value`;
+        return this.isOpen(type.name) ? `${this.use('_value_of')}(${value})` : `${value}.value`;
       case 'union':
         return this.isPlain(type) ? undefined : `${this.encoder(type)}(${value})`;
       default:
@@ -464,6 +477,8 @@ class Emitter {
         return `_encode_${this.unionWords.get(type.name)!}`;
       case 'nullable':
         return `${this.use('_or_none')}(${this.encoder(type.of)})`;
+      case 'tuple':
+        return `${this.use('_each_of')}(${type.items.map((item) => this.encoder(item)).join(', ')})`;
       case 'list':
         return `${this.use('_each')}(${this.encoder(type.items)})`;
       case 'map':
@@ -473,30 +488,52 @@ class Emitter {
     }
   }
 
-  /** A test of parsed JSON for the JSON type of a union's arm. */
-  private test(type: Type, value: string): string {
+  private isOpen(choice: string): boolean {
+    return this.model.choices.find(({ name }) => name === choice)!.open;
+  }
+
+  /** What all holds of parsed JSON that is for an arm of a union. */
+  private tests({ type, test }: UnionArm, value: string): string[] {
+    const json = this.jsonTests(type, value);
+    if (test.kind === 'key') return [...json, `${python(test.key)} in ${value}`];
+    if (test.kind === 'json') return json;
+    const tag = `${value}.get(${python(test.key)})`;
+    const [only, ...others] = test.values.map(python);
+    return [
+      ...json,
+      others.length === 0 ? `${tag} == ${only}` : `${tag} in (${[only, ...others].join(', ')})`,
+    ];
+  }
+
+  private jsonTests(type: Type, value: string): string[] {
     switch (type.kind) {
       case 'boolean':
-        return `isinstance(${value}, bool)`;
+        return [`isinstance(${value}, bool)`];
       case 'string':
       case 'choice':
-        return `isinstance(${value}, str)`;
+      case 'literal':
+        return [`isinstance(${value}, str)`];
       case 'integer':
+        return [`isinstance(${value}, int)`, `not isinstance(${value}, bool)`];
       case 'number':
         if (this.exact) this.imports.add('decimal:Decimal');
-        return type.kind === 'integer'
-          ? `isinstance(${value}, int) and not isinstance(${value}, bool)`
-          : `isinstance(${value}, (int, ${this.exact ? 'Decimal' : 'float'})) and not isinstance(${value}, bool)`;
+        return [
+          `isinstance(${value}, (int, ${this.exact ? 'Decimal' : 'float'}))`,
+          `not isinstance(${value}, bool)`,
+        ];
       case 'list':
-        return `isinstance(${value}, list)`;
+      case 'tuple':
+        return [`isinstance(${value}, list)`];
       default:
-        return `isinstance(${value}, dict)`;
+        return [`isinstance(${value}, dict)`];
     }
   }
 
   /** A test of a decoded value for the arm of a union that it came by. */
   private instance(type: Type, value: string): string {
     if (type.kind === 'list') return `isinstance(${value}, list)`;
+    if (type.kind === 'tuple') return `isinstance(${value}, tuple)`;
+    if (type.kind === 'choice') return `isinstance(${value}, ${this.types.get(type.name)!})`;
     return `isinstance(${value}, ${type.kind === 'map' ? 'dict' : this.typeText(type)})`;
   }
 
@@ -533,18 +570,23 @@ function presenceHelper(field: RecordField): string {
   return holdsNull(field) ? '_present' : '_optional';
 }
 
-function expectedName(type: Type): string {
+function expectedName({ type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
+  if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
   switch (type.kind) {
     case 'boolean':
       return 'true or false';
     case 'string':
     case 'choice':
+    case 'literal':
       return 'a string';
     case 'integer':
       return 'an integer';
     case 'number':
       return 'a number';
     case 'list':
+    case 'tuple':
       return 'a list';
     default:
       return 'an object';
@@ -576,6 +618,13 @@ function call(callee: Doc, args: readonly Doc[]): Doc {
     ]),
     ')',
   ];
+}
+
+/** `if a and b:`, in parentheses and on several lines when it is long. */
+function condition(tests: readonly string[]): Doc {
+  const flat = `if ${tests.join(' and ')}:`;
+  if (flat.length <= width - 4) return flat;
+  return ['if (', indentDoc(join([lineBreak, 'and '], [...tests])), lineBreak, '):'];
 }
 
 function bracketed(open: string, parts: readonly Doc[], close: string): Doc {

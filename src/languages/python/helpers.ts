@@ -145,6 +145,49 @@ export const after: Readonly<Record<string, Helper>> = {
     return decode
 `,
   },
+  _open_choice: {
+    imports: ['typing:Any', 'typing:Callable', 'typing:TypeVar', 'enum:Enum'],
+    needs: ['_string', '_Choice'],
+    text: `def _open_choice(choices: type[_Choice]) -> Callable[[Any], _Choice | str]:
+    def decode(value: Any) -> _Choice | str:
+        try:
+            return choices(value)
+        except ValueError:
+            return _string(value)
+
+    return decode
+`,
+  },
+  _literal: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['DecodeError'],
+    text: `def _literal(expected: str) -> Callable[[Any], Any]:
+    def decode(value: Any) -> Any:
+        if value != expected:
+            raise DecodeError(repr(expected), value)
+        return value
+
+    return decode
+`,
+  },
+  _tuple: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: ['DecodeError'],
+    text: `def _tuple(*items: Callable[[Any], Any]) -> Callable[[Any], Any]:
+    def decode(value: Any) -> Any:
+        if not isinstance(value, list) or len(value) != len(items):
+            raise DecodeError(f"a list of {len(items)}", value)
+        parts = []
+        for index, (item, each) in enumerate(zip(items, value)):
+            try:
+                parts.append(item(each))
+            except DecodeError as error:
+                raise error.within(index) from None
+        return tuple(parts)
+
+    return decode
+`,
+  },
   _nullable: {
     imports: ['typing:Any', 'typing:Callable'],
     needs: ['_Value'],
@@ -235,8 +278,8 @@ export const after: Readonly<Record<string, Helper>> = {
   _value_of: {
     imports: ['typing:Any', 'enum:Enum'],
     needs: [],
-    text: `def _value_of(choice: Enum) -> Any:
-    return choice.value
+    text: `def _value_of(choice: Enum | str) -> Any:
+    return choice.value if isinstance(choice, Enum) else choice
 `,
   },
   _or_none: {
@@ -251,6 +294,13 @@ export const after: Readonly<Record<string, Helper>> = {
     needs: [],
     text: `def _each(encode: Callable[[Any], Any]) -> Callable[[Any], Any]:
     return lambda values: [encode(value) for value in values]
+`,
+  },
+  _each_of: {
+    imports: ['typing:Any', 'typing:Callable'],
+    needs: [],
+    text: `def _each_of(*encode: Callable[[Any], Any]) -> Callable[[Any], Any]:
+    return lambda values: [each(value) for each, value in zip(encode, values)]
 `,
   },
   _each_value: {
@@ -269,7 +319,7 @@ export const after: Readonly<Record<string, Helper>> = {
     if isinstance(value, dict):
         members = (f"{json.dumps(key)}: {_write(each)}" for key, each in value.items())
         return "{" + ", ".join(members) + "}"
-    if isinstance(value, list):
+    if isinstance(value, (list, tuple)):
         return "[" + ", ".join(_write(each) for each in value) + "]"
     return json.dumps(value, allow_nan=False)
 `,

@@ -25,7 +25,7 @@ class ClassEmitter extends Emitter {
       this.exact ||
       model.records.some((record) => record.fields.some(({ key, type }) => isFragile(key) || hasMap(type))) ||
       hasMap(model.root) ||
-      model.unions.some(({ arms }) => arms.some(hasMap));
+      model.unions.some(({ arms }) => arms.some((arm) => hasMap(arm.type)));
   }
 
   emit(): Emitted {
@@ -166,7 +166,11 @@ class ClassEmitter extends Emitter {
             : decorator('IsNumber')
           : undefined;
       case 'choice':
-        return decorator('IsIn', this.names.choices(type.name));
+        return this.isOpen(type.name)
+          ? decorator('IsString')
+          : decorator('IsIn', this.names.choices(type.name));
+      case 'literal':
+        return decorator('IsIn', `[${quoted(type.value)}]`);
       default:
         return undefined;
     }
@@ -182,12 +186,14 @@ class ClassEmitter extends Emitter {
         return type.exact;
       case 'list':
         return this.needsToPlain(type.items);
+      case 'tuple':
+        return type.items.some((item) => this.needsToPlain(item));
       case 'nullable':
         return this.needsToPlain(type.of);
       case 'union':
         return this.model.unions
           .find(({ name }) => name === type.name)!
-          .arms.some((arm) => this.needsToPlain(arm));
+          .arms.some((arm) => this.needsToPlain(arm.type));
       default:
         return false;
     }
@@ -226,6 +232,10 @@ class ClassEmitter extends Emitter {
     ];
   }
 
+  protected override wireKey(key: string): string {
+    return guardedKey(key);
+  }
+
   protected override reader(type: Type): string {
     switch (type.kind) {
       case 'anything':
@@ -241,12 +251,18 @@ class ClassEmitter extends Emitter {
       case 'number':
         if (type.exact) return this.use('asPlainDecimal');
         return this.use(this.exact ? 'asPlainNumber' : 'asNumber');
+      case 'literal':
+        return `${this.use('oneOf')}([${quoted(type.value)}])`;
+      case 'tuple':
+        return `${this.use('tupleOf')}(${type.items.map((item) => this.reader(item)).join(', ')})`;
       case 'list':
         return `${this.use('listOf')}(${this.reader(type.items)})`;
       case 'map':
         return `${this.use('plainMapOf')}(${this.reader(type.values)})`;
       case 'choice':
-        return `${this.use('oneOf')}(${this.names.choices(type.name)})`;
+        return this.isOpen(type.name)
+          ? this.use('asString')
+          : `${this.use('oneOf')}(${this.names.choices(type.name)})`;
       case 'record':
         return `${this.use('instanceOf')}(() => ${this.names.type(type.name)})`;
       case 'union':
@@ -282,6 +298,8 @@ function hasMap(type: Type): boolean {
       return true;
     case 'list':
       return hasMap(type.items);
+    case 'tuple':
+      return type.items.some(hasMap);
     case 'nullable':
       return hasMap(type.of);
     default:

@@ -1,6 +1,14 @@
-import type { RecordField, RecordType, Type, TypeModel, UnionType } from '../../core/model/types.js';
+import type {
+  ChoiceType,
+  RecordField,
+  RecordType,
+  Type,
+  TypeModel,
+  UnionArm,
+  UnionType,
+} from '../../core/model/types.js';
 import type { Emitted, EmitOptions } from '../language.js';
-import { blocks, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
+import { blocks, join, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
 import { helpers } from './helpers.js';
 import { Names, needsExact } from './names.js';
 import {
@@ -80,22 +88,26 @@ export abstract class Emitter {
     return this.model.choices.flatMap((choice) => [
       lines(...documentation(choice), [
         `export type ${this.names.type(choice.name)} =`,
-        aliased(choice.values.map(quoted)),
+        aliased([...choice.values.map(quoted), ...(choice.open ? ['(string & {})'] : [])]),
         ';',
       ]),
-      [
-        `const ${this.names.choices(choice.name)}: readonly ${this.names.type(choice.name)}[] = [`,
-        indentLines(choice.values.map((value) => [quoted(value), ','])),
-        lineBreak,
-        '];',
-      ],
+      ...(choice.open ? [] : [this.choiceValues(choice)]),
     ]);
+  }
+
+  private choiceValues(choice: ChoiceType): Doc {
+    return [
+      `const ${this.names.choices(choice.name)}: readonly ${this.names.type(choice.name)}[] = [`,
+      indentLines(choice.values.map((value) => [quoted(value), ','])),
+      lineBreak,
+      '];',
+    ];
   }
 
   protected unionTypes(): Doc[] {
     return this.model.unions.map((union) => [
       `export type ${this.names.type(union.name)} =`,
-      aliased(union.arms.map((arm) => this.typeText(arm))),
+      aliased(union.arms.map((arm) => this.typeText(arm.type))),
       ';',
     ]);
   }
@@ -112,6 +124,10 @@ export abstract class Emitter {
         return type.width === 'int32' || type.width === 'double-int' ? 'number' : 'bigint';
       case 'number':
         return type.exact ? this.use('Decimal') : 'number';
+      case 'literal':
+        return quoted(type.value);
+      case 'tuple':
+        return `[${type.items.map((item) => this.typeText(item)).join(', ')}]`;
       case 'list':
         return type.items.kind === 'nullable' && type.items.of.kind !== 'anything'
           ? `(${this.typeText(type.items)})[]`
@@ -138,21 +154,44 @@ export abstract class Emitter {
       const type = this.names.type(union.name);
       this.use('DecodeError');
       // A list and a number with all its digits pass the test for an object, so they are asked for first.
-      const isObject = (arm: Type) => arm.kind === 'record' || arm.kind === 'map';
-      const inOrder = [...union.arms].sort((a, b) => Number(isObject(a)) - Number(isObject(b)));
+      const isObject = ({ type: each }: UnionArm) => each.kind === 'record' || each.kind === 'map';
+      const inOrder = [...union.arms].sort((x, y) => Number(isObject(x)) - Number(isObject(y)));
       const arms = inOrder.map((arm) =>
-        ifThen(testsFor(arm, 'value', this.exact ? exactNumbers : []), '||', [
+        ifThen(this.testsFor(arm, exactNumbers), '||', [
           'return ',
-          call(this.reader(arm), ['value']),
+          call(this.reader(arm.type), ['value']),
           ';',
         ]),
       );
-      const wanted = union.arms.map(expected).join(' or ');
+      const wanted = [...new Set(union.arms.map(expected))].join(' or ');
       return braces(signature(`read${type}`, 'value: unknown', type), [
         ...arms,
         [call('throw new DecodeError', [quoted(wanted), 'value']), ';'],
       ]);
     });
+  }
+
+  private testsFor({ type, test }: UnionArm, exactNumbers: readonly string[]): string[] {
+    if (test.kind === 'tag') return [this.tagTest(this.wireKey(test.key), test.values)];
+    if (test.kind === 'key') return [this.keyTest(this.wireKey(test.key))];
+    return testsFor(type, 'value', this.exact ? exactNumbers : []);
+  }
+
+  protected tagTest(key: string, values: readonly string[]): string {
+    return `${this.use('hasTag')}(value, ${quoted(key)}, [${values.map(quoted).join(', ')}])`;
+  }
+
+  protected keyTest(key: string): string {
+    return `${this.use('hasKey')}(value, ${quoted(key)})`;
+  }
+
+  /** A key as it stands in what the readers read. */
+  protected wireKey(key: string): string {
+    return key;
+  }
+
+  protected isOpen(choice: string): boolean {
+    return this.model.choices.find(({ name }) => name === choice)!.open;
   }
 
   /** An expression for the function that reads a type. */
@@ -256,14 +295,23 @@ class InterfaceEmitter extends Emitter {
   private writeUnion(union: UnionType): Doc {
     const type = this.names.type(union.name);
     const arms = union.arms
-      .filter((arm) => !this.isPlain(arm))
-      .map((arm) => ifThen(this.instanceTests(arm), '&&', ['return ', this.written(arm, 'value'), ';']));
+      .filter((arm) => !this.isPlain(arm.type))
+      .map((arm) => {
+        // What tells records apart in the JSON tells them apart in the code, under the name that it has there.
+        const isTold = arm.test.kind !== 'json' && arm.type.kind === 'record';
+        const value = isTold ? `value as ${this.typeText(arm.type)}` : 'value';
+        return ifThen(this.instanceTests(arm), '&&', ['return ', this.written(arm.type, value), ';']);
+      });
     return braces(signature(`write${type}`, `value: ${type}`, 'unknown'), [...arms, 'return value;']);
   }
 
   /** What holds of a decoded value that came by an arm of a union. */
-  private instanceTests(arm: Type): string[] {
-    if (arm.kind === 'list') return ['Array.isArray(value)'];
+  private instanceTests({ type: arm, test }: UnionArm): string[] {
+    if (arm.kind === 'record' && test.kind !== 'json') {
+      const name = this.names.fields.get(arm.name)!.get(test.key)!;
+      return [test.kind === 'tag' ? this.tagTest(name, test.values) : this.keyTest(name)];
+    }
+    if (arm.kind === 'list' || arm.kind === 'tuple') return ['Array.isArray(value)'];
     const notDecimal = this.exact ? [`!(value instanceof ${this.use('Decimal')})`] : [];
     return ['typeof value === "object"', ...notDecimal, '!Array.isArray(value)'];
   }
@@ -289,12 +337,18 @@ class InterfaceEmitter extends Emitter {
       case 'number':
         if (type.exact) return this.use('asDecimal');
         return this.use(this.exact ? 'asWideNumber' : 'asNumber');
+      case 'literal':
+        return `${this.use('oneOf')}([${quoted(type.value)}])`;
+      case 'tuple':
+        return `${this.use('tupleOf')}(${type.items.map((item) => this.reader(item)).join(', ')})`;
       case 'list':
         return `${this.use('listOf')}(${this.reader(type.items)})`;
       case 'map':
         return `${this.use('mapOf')}(${this.reader(type.values)})`;
       case 'choice':
-        return `${this.use('oneOf')}(${this.names.choices(type.name)})`;
+        return this.isOpen(type.name)
+          ? this.use('asString')
+          : `${this.use('oneOf')}(${this.names.choices(type.name)})`;
       case 'record':
       case 'union':
         return `read${this.names.type(type.name)}`;
@@ -310,6 +364,8 @@ class InterfaceEmitter extends Emitter {
     switch (type.kind) {
       case 'list':
         return this.isPlain(type.items);
+      case 'tuple':
+        return type.items.every((item) => this.isPlain(item));
       case 'map':
         return this.isPlain(type.values);
       case 'nullable':
@@ -317,7 +373,7 @@ class InterfaceEmitter extends Emitter {
       case 'union':
         return this.model.unions
           .find(({ name }) => name === type.name)!
-          .arms.every((arm) => this.isPlain(arm));
+          .arms.every((arm) => this.isPlain(arm.type));
       case 'record':
         return false;
       default:
@@ -336,6 +392,15 @@ class InterfaceEmitter extends Emitter {
     switch (type.kind) {
       case 'list':
         return call(`${value}.map`, [this.writer(type.items)]);
+      case 'tuple':
+        return [
+          '[',
+          join(
+            [', '],
+            type.items.map((item, i) => this.written(item, `${value}[${i}]`)),
+          ),
+          ']',
+        ];
       case 'map':
         return call(this.use('mapValues'), [value, this.writer(type.values)]);
       case 'nullable':

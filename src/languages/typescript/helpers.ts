@@ -153,6 +153,41 @@ export class Decimal {
 }
 `,
   },
+  tupleOf: {
+    needs: ['at', 'DecodeError'],
+    text: `function tupleOf<T extends unknown[]>(
+  ...readers: { [I in keyof T]: (value: unknown) => T[I] }
+) {
+  return (value: unknown): T => {
+    if (!Array.isArray(value) || value.length !== readers.length) {
+      throw new DecodeError(\`a list of \${readers.length}\`, value);
+    }
+    return readers.map((read, index) =>
+      at(index, () => read(value[index])),
+    ) as T;
+  };
+}
+`,
+  },
+  hasTag: {
+    needs: [],
+    text: `function hasTag(value: unknown, key: string, tags: readonly string[]) {
+  if (typeof value !== "object" || value === null) return false;
+  if (!Object.hasOwn(value, key)) return false;
+  const tag: unknown = Reflect.get(value, key);
+  return typeof tag === "string" && tags.includes(tag);
+}
+`,
+  },
+  hasKey: {
+    needs: [],
+    text: `function hasKey(value: unknown, key: string): boolean {
+  return (
+    typeof value === "object" && value !== null && Object.hasOwn(value, key)
+  );
+}
+`,
+  },
   mapOf: {
     needs: ['at', 'asObject'],
     text: `function mapOf<T>(read: (value: unknown) => T) {

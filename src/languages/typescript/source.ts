@@ -1,4 +1,4 @@
-import type { Documented, Type } from '../../core/model/types.js';
+import type { Documented, Type, UnionArm } from '../../core/model/types.js';
 import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
 
@@ -75,18 +75,23 @@ export function comment(text: readonly string[]): Doc[] {
 }
 
 /** What an error says was expected instead. */
-export function expected(type: Type): string {
+export function expected({ type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
+  if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
   switch (type.kind) {
     case 'boolean':
       return 'true or false';
     case 'string':
     case 'choice':
+    case 'literal':
       return 'a string';
     case 'integer':
       return 'an integer';
     case 'number':
       return 'a number';
     case 'list':
+    case 'tuple':
       return 'a list';
     default:
       return 'an object';
@@ -100,11 +105,13 @@ export function testsFor(type: Type, value: string, exactNumbers: readonly strin
       return [`typeof ${value} === "boolean"`];
     case 'string':
     case 'choice':
+    case 'literal':
       return [`typeof ${value} === "string"`];
     case 'integer':
     case 'number':
       return [`typeof ${value} === "number"`, ...exactNumbers];
     case 'list':
+    case 'tuple':
       return [`Array.isArray(${value})`];
     default:
       return [`typeof ${value} === "object" && ${value} !== null`];

@@ -1,5 +1,7 @@
 import type { Rule } from '../rule.js';
 import { boolean } from './boolean.js';
+import { choice } from './choice.js';
+import { format } from './format.js';
 import { integer } from './integer.js';
 import { list } from './list.js';
 import { nullable } from './nullable.js';
@@ -9,4 +11,15 @@ import { presence } from './presence.js';
 import { string } from './string.js';
 
 /** The rules in the order in which they are asked. */
-export const rules: readonly Rule[] = [presence, nullable, object, list, string, integer, number, boolean];
+export const rules: readonly Rule[] = [
+  presence,
+  nullable,
+  object,
+  list,
+  string,
+  format,
+  choice,
+  integer,
+  number,
+  boolean,
+];

@@ -3,8 +3,9 @@ import { share, type Rule } from '../rule.js';
 /** A list, of unknown elements as long as every one was empty. */
 export const list: Rule = {
   name: 'list',
-  decide({ facts, total }) {
+  decide({ facts, total, isTuple }) {
     if (facts.lists === 0) return undefined;
+    if (isTuple) return { shape: { list: 'tuple' }, decision: '', because: '' };
     if (facts.emptyLists === facts.lists) {
       return {
         shape: { list: 'untyped' },

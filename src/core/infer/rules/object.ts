@@ -3,8 +3,9 @@ import { share, type Rule } from '../rule.js';
 /** An object is a record of the keys that were seen, or open to any as long as it never had one. */
 export const object: Rule = {
   name: 'object',
-  decide({ facts, total }) {
+  decide({ facts, total, isMap }) {
     if (facts.objects === 0) return undefined;
+    if (isMap) return { shape: { object: 'map' }, decision: '', because: '' };
     if (facts.emptyObjects === facts.objects) {
       return {
         shape: { object: 'open' },

@@ -1,0 +1,62 @@
+import { formatsIn, type TextFormat } from '../../observe/text-format.js';
+import type { Rule } from '../rule.js';
+
+/** Formats that text may have by chance need several texts, and long ones. */
+const fewestByChance = 3;
+const shortestBase64 = 24;
+
+/**
+ * A format that every string at a place has. One string without it is enough to remove it. What short words may be
+ * by chance (base64, an IPv6 address) needs several strings or long ones. Numbers in strings stay strings.
+ */
+export const format: Rule = {
+  name: 'format',
+  decide({ facts }) {
+    const { strings, formats } = facts;
+    if (strings === 0 || formats === 0) return undefined;
+    const found = formatsIn(formats).find((each) => isSure(each, strings, facts.shortest, facts.longest));
+    if (found === undefined) return undefined;
+    const because = `all ${strings} texts are written as ${found === 'number' ? 'numbers' : names[found]}`;
+    if (found === 'number')
+      return {
+        shape: {},
+        decision: 'numbers in strings',
+        because: `${because}; they stay strings`,
+        first: facts.firstString,
+      };
+    return {
+      shape: { format: found },
+      decision: names[found].replace(/^an? /, ''),
+      because,
+      first: facts.firstString,
+    };
+  },
+};
+
+const names: Readonly<Record<Exclude<TextFormat, 'number'>, string>> = {
+  'date-time': 'a date-time (RFC 3339)',
+  date: 'a date (RFC 3339)',
+  time: 'a time (RFC 3339)',
+  duration: 'a duration (RFC 3339)',
+  uuid: 'a UUID (RFC 9562)',
+  uri: 'a URI (RFC 3986)',
+  email: 'an e-mail address (RFC 5321)',
+  ipv4: 'an IPv4 address',
+  ipv6: 'an IPv6 address (RFC 4291)',
+  base64: 'base64 (RFC 4648)',
+};
+
+function isSure(found: TextFormat, strings: number, shortest: number, longest: number): boolean {
+  switch (found) {
+    case 'base64':
+      // Words of one case and of a multiple of four letters are no base64.
+      return shortest >= 16 && longest >= shortestBase64 && (strings >= fewestByChance || shortest >= 64);
+    case 'duration':
+    case 'number':
+      return strings >= fewestByChance;
+    case 'ipv6':
+      return strings >= fewestByChance || longest > 12;
+    default:
+      return true;
+  }
+}

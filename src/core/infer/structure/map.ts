@@ -1,0 +1,115 @@
+import { formatsIn, formatsOfText, textFormat } from '../../observe/text-format.js';
+import type { Node } from '../graph.js';
+import { kindsAt, type StructureRule } from './structure-rule.js';
+
+/** From this many keys on, values of one shape are a map even when every object has every key. */
+const manyKeys = 64;
+/** Keys that vary from object to object: at least so many, and each in at most so large a share of the objects. */
+const fewestVarying = 8;
+const largestShare = 0.35;
+
+/** Formats that a key which names a field never has. */
+const dataFormats =
+  textFormat['date-time'] |
+  textFormat.date |
+  textFormat.time |
+  textFormat.uuid |
+  textFormat.uri |
+  textFormat.email |
+  textFormat.ipv4 |
+  textFormat.ipv6;
+
+/**
+ * Objects whose keys are data are maps. Keys are data when they all are dates, numbers, UUIDs, hosts, language tags
+ * or ids; or when there are many and the values have one shape; or when different objects have different ones.
+ * Values of different kinds are only taken for those of a map when the keys could not be names.
+ */
+export const map: StructureRule = {
+  name: 'map',
+  decide(node) {
+    const { edges, facts } = node;
+    const first = facts.firstObject;
+    if (node.values !== undefined)
+      return { decision: 'a map', because: 'there are too many different keys to be fields', first };
+    if (edges.size === 0) return undefined;
+    const keys = [...edges.keys()];
+    const written = kindOfKeys(keys);
+    if (written !== undefined)
+      return {
+        decision: `a map by ${written}`,
+        because: `every one of ${keys.length} keys is ${article(written)}`,
+        first,
+      };
+    if (!haveOneShape([...edges.values()].map((edge) => edge.node.self()))) return undefined;
+    if (keys.length >= manyKeys) {
+      return { decision: 'a map', because: `${keys.length} different keys with values of one shape`, first };
+    }
+    const present = [...edges.values()].reduce((sum, edge) => sum + edge.present, 0);
+    const share = present / (keys.length * facts.objects);
+    if (facts.objects > 1 && keys.length >= fewestVarying && share <= largestShare) {
+      return {
+        decision: 'a map',
+        because: `${keys.length} different keys with values of one shape, each in ${Math.round(share * 100)}% of ${facts.objects} objects`,
+        first,
+      };
+    }
+    return undefined;
+  },
+};
+
+/** What all keys are, when that is something no field is called. */
+function kindOfKeys(keys: readonly string[]): string | undefined {
+  const formats = formatsIn(keys.reduce((mask, key) => mask & formatsOfText(key), dataFormats));
+  if (formats.length > 0) return formats[0] === 'uuid' ? 'UUID' : formats[0]!.replace('ipv', 'IPv');
+  if (keys.every((key) => /^-?\d+(\.\d+)?$/.test(key))) return 'number';
+  if (keys.every((key) => /^\d{4}-(0[1-9]|1[0-2])$|^\d{4}-W\d\d$|^\d{4}-Q[1-4]$/.test(key))) return 'period';
+  if (keys.length >= 2 && keys.every((key) => /^[a-z]{2,3}[-_]([A-Z]{2}|[A-Z][a-z]{3}|\d{3})$/.test(key)))
+    return 'language tag';
+  if (keys.length >= 3 && keys.every((key) => languages.has(key) || /^[a-z]{2}-[A-Z]{2}$/.test(key)))
+    return 'language';
+  if (keys.length >= 2 && keys.every((key) => /^(?=.*\d)(?=.*[a-f])[0-9a-f]{8,}$/i.test(key))) return 'id';
+  if (keys.length >= 3 && keys.every((key) => /^[A-Za-z]{1,6}[-_]?\d{1,}$/.test(key)) && sameStem(keys))
+    return 'id';
+  if (keys.length >= 2 && keys.every((key) => /^(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/.test(key)))
+    return 'host';
+  return undefined;
+}
+
+/** Ids count past ten or skip numbers; `line1`, `line2` and `line3` are fields. */
+function sameStem(keys: readonly string[]): boolean {
+  const numbers = keys.map((key) => Number(/\d+$/.exec(key)![0])).sort((a, b) => a - b);
+  return (
+    new Set(keys.map((key) => key.replace(/\d+$/, ''))).size === 1 &&
+    numbers[numbers.length - 1]! > Math.max(10, keys.length + 1)
+  );
+}
+
+function article(kind: string): string {
+  return `${/^[aeio]/i.test(kind) ? 'an' : 'a'} ${kind}`;
+}
+
+/**
+ * Whether values are of one kind and, when objects, have most of their keys in common: the mean object has at least
+ * half of all keys (a Dice-like measure that does not compare pairs and so stays linear).
+ */
+function haveOneShape(nodes: readonly Node[]): boolean {
+  const kinds = new Set(nodes.map(kindsAt).filter((kind) => kind !== ''));
+  if (kinds.size !== 1) return false;
+  if (!kinds.has('object')) return true;
+  const counts = new Map<string, number>();
+  let total = 0;
+  for (const node of nodes) {
+    for (const key of node.edges.keys()) {
+      counts.set(key, (counts.get(key) ?? 0) + 1);
+      total++;
+    }
+  }
+  return counts.size === 0 || total / (counts.size * nodes.length) >= 0.5;
+}
+
+/** ISO 639-1. */
+const languages = new Set(
+  'aa ab ae af ak am an ar as av ay az ba be bg bh bi bm bn bo br bs ca ce ch co cr cs cu cv cy da de dv dz ee el en eo es et eu fa ff fi fj fo fr fy ga gd gl gn gu gv ha he hi ho hr ht hu hy hz ia id ie ig ii ik io is it iu ja jv ka kg ki kj kk kl km kn ko kr ks ku kv kw ky la lb lg li ln lo lt lu lv mg mh mi mk ml mn mr ms mt my na nb nd ne ng nl nn no nr nv ny oc oj om or os pa pi pl ps pt qu rm rn ro ru rw sa sc sd se sg si sk sl sm sn so sq sr ss st su sv sw ta te tg th ti tk tl tn to tr ts tt tw ty ug uk ur uz ve vi vo wa wo xh yi yo za zh zu'.split(
+    ' ',
+  ),
+);

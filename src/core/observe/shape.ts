@@ -1,0 +1,53 @@
+import type { Field } from './observation.js';
+
+/** The keys of an object in their order, as a path from the shape without keys. */
+export class Shape {
+  /** Objects that had exactly these keys. */
+  count = 0;
+  private steps: Map<Field, Shape> | undefined = undefined;
+  private lastField: Field | undefined = undefined;
+  private lastStep: Shape | undefined = undefined;
+
+  constructor(
+    readonly around: Shape | undefined,
+    readonly field: Field | undefined,
+  ) {}
+
+  /** The shape with one key more; undefined when it is not known yet. */
+  with(field: Field): Shape | undefined {
+    if (this.lastField === field) return this.lastStep;
+    const known = this.steps?.get(field);
+    if (known !== undefined) {
+      this.lastField = field;
+      this.lastStep = known;
+    }
+    return known;
+  }
+
+  add(field: Field): Shape {
+    const shape = new Shape(this, field);
+    (this.steps ??= new Map()).set(field, shape);
+    this.lastField = field;
+    this.lastStep = shape;
+    return shape;
+  }
+
+  /** Fields in the order of the object. */
+  fields(): Field[] {
+    const found: Field[] = [];
+    for (let shape: Shape = this; shape.field !== undefined; shape = shape.around!) found.push(shape.field);
+    return found.reverse();
+  }
+
+  /** This shape and all with more keys. */
+  *all(): Generator<Shape> {
+    const pending: Shape[] = [this];
+    for (let shape = pending.pop(); shape !== undefined; shape = pending.pop()) {
+      yield shape;
+      if (shape.steps !== undefined) pending.push(...shape.steps.values());
+    }
+  }
+}
+
+/** A place with more shapes than these holds no union worth telling apart, and they are forgotten. */
+export const mostShapes = 4096;
