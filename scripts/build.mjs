@@ -36,6 +36,12 @@ const command = await build({
   banner: { js: `#!/usr/bin/env node\n${shared.banner.js}` },
 });
 const library = await build({ ...shared, entryPoints: ['src/index.ts'], outfile: 'dist/index.js' });
+await build({
+  ...shared,
+  entryPoints: ['src/formats/observe-worker.ts'],
+  outfile: 'dist/observe-worker.js',
+  minify: true,
+});
 chmodSync('dist/skevo.js', 0o755);
 
 const compiler = join(

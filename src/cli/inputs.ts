@@ -5,6 +5,7 @@ import type { Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
+import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
 import { noteTaker } from './print.js';
@@ -14,13 +15,14 @@ import { standardInput } from './standard-input.js';
 /** Observes the payloads of a command line, with notes and progress. */
 export async function observe(
   options: PayloadOptions,
+  workers = defaultWorkers(),
 ): Promise<{ observation: Observation; inputs: readonly Input[] }> {
   const at = placeOption(options.at);
   const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {
-    return { observation: await observeInputs(inputs, at, notes, bar.advance), inputs };
+    return { observation: await observeInputs(inputs, at, notes, bar.advance, workers), inputs };
   } finally {
     bar.finish();
     finish();
@@ -63,7 +65,7 @@ export function suggestName(
 function placeName(inputs: readonly Input[]): string {
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   if (paths.length === 0) return '';
-  const stem = (path: string) => basename(path).replace(/\.(json|ndjson|jsonl)(\.gz)?$/i, '');
+  const stem = (path: string) => basename(path).replace(/\.(json|ndjson|jsonl|observation)(\.gz)?$/i, '');
   if (paths.length === 1) return stem(paths[0]!);
   const folders = new Set(paths.map(dirname));
   return folders.size === 1 ? basename([...folders][0]!) : '';

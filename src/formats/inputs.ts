@@ -10,12 +10,12 @@ export interface Input {
   readonly name: string;
   /** Missing for the standard input. */
   readonly path?: string;
-  /** One payload, or one a line. The standard input tells by what it holds. */
-  readonly layout: 'document' | 'lines' | 'either';
+  /** One payload, one a line, or a saved observation. The standard input tells by what it holds. */
+  readonly layout: 'document' | 'lines' | 'either' | 'observation';
   readonly gzip: boolean;
 }
 
-const endings = /\.(json|ndjson|jsonl)(\.gz)?$/i;
+const endings = /\.(json|ndjson|jsonl|observation)(\.gz)?$/i;
 
 /**
  * The inputs that arguments stand for: files, folders (with all below them), globs, or `-`. Sorted by name and
@@ -58,6 +58,13 @@ async function expand(arg: string): Promise<Input[]> {
   throw new SkevoError(`there is no file ${arg}`, suggestion(arg));
 }
 
+const layouts: Readonly<Record<string, Input['layout']>> = {
+  json: 'document',
+  ndjson: 'lines',
+  jsonl: 'lines',
+  observation: 'observation',
+};
+
 function fileInput(path: string): Input {
   const match = endings.exec(path);
   const name = relative(process.cwd(), path).split(sep).join('/') || basename(path);
@@ -70,7 +77,7 @@ function fileInput(path: string): Input {
   return {
     name,
     path,
-    layout: match[1]!.toLowerCase() === 'json' ? 'document' : 'lines',
+    layout: layouts[match[1]!.toLowerCase()]!,
     gzip: match[2] !== undefined,
   };
 }

@@ -10,9 +10,11 @@ import { selectPlace } from '../core/json/select.js';
 import { hasByteOrderMark, type Source } from '../core/json/source.js';
 import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
-import type { Observation } from '../core/observe/observation.js';
+import { mergeObservation, type Observation } from '../core/observe/observation.js';
+import { loadObservation } from '../core/observe/save.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import type { Input } from './inputs.js';
+import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
 
@@ -22,6 +24,7 @@ export type Progress = (bytes: number) => void;
 /**
  * Observes every payload of the inputs. Lines are streamed; a document is read whole.
  * @param at where the payloads sit inside each document
+ * @param workers threads for large files of lines; the result is the same with any number
  * @throws SkevoError for what is not JSON, and when there is no payload at all
  */
 export async function observeInputs(
@@ -29,9 +32,23 @@ export async function observeInputs(
   at: readonly PlaceStep[],
   notes: Notes,
   progress: Progress = () => {},
+  workers = 1,
 ): Promise<Observation> {
   const observer = new Observer(at, notes);
   for (const input of inputs) {
+    if (input.layout === 'observation') {
+      const { bytes } = await readDocument(input);
+      mergeObservation(observer.observation, loadObservation(new TextDecoder().decode(bytes), input.name));
+      progress(bytes.length);
+      continue;
+    }
+    if (at.length === 0 && maySplit(input, workers)) {
+      const observation = await observeInParts(input, workers, progress);
+      if (observation !== undefined) {
+        mergeObservation(observer.observation, observation);
+        continue;
+      }
+    }
     if (input.layout === 'lines') {
       let line = 1;
       for await (const chunk of wholeLines(input, progress))
@@ -57,6 +74,12 @@ export async function* readPayloads(
 ): AsyncGenerator<Payload> {
   let any = false;
   for (const input of inputs) {
+    if (input.layout === 'observation') {
+      throw new SkevoError(
+        `${input.name} holds what was seen in payloads, and not the payloads`,
+        'Give the payloads themselves.',
+      );
+    }
     for await (const source of documentsOf(input, progress)) {
       if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
       const document = parseJson(source);
@@ -105,7 +128,8 @@ async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<So
   yield source;
 }
 
-function observeLines(observer: Observer, name: string, chunk: Uint8Array, firstLine: number): number {
+/** Observes the lines of a chunk; returns the number of the line after them. */
+export function observeLines(observer: Observer, name: string, chunk: Uint8Array, firstLine: number): number {
   let line = firstLine;
   for (const [start, end] of linesOf(chunk)) {
     if (!isBlank(chunk, start, end)) observer.line(name, chunk, start, end, line);
@@ -115,9 +139,13 @@ function observeLines(observer: Observer, name: string, chunk: Uint8Array, first
 }
 
 /** Chunks that end at a line's end, in buffers of their own; the last one may lack the line feed. */
-async function* wholeLines(input: Input, progress: Progress): AsyncGenerator<Uint8Array> {
+export async function* wholeLines(
+  input: Input,
+  progress: Progress,
+  range: { start: number; end: number } = { start: 0, end: Infinity },
+): AsyncGenerator<Uint8Array> {
   let rest: Buffer = Buffer.alloc(0);
-  for await (const chunk of byteStream(input, progress)) {
+  for await (const chunk of byteStream(input, progress, range)) {
     const end = chunk.lastIndexOf(0x0a);
     if (end < 0) {
       rest = Buffer.concat([rest, chunk]);
@@ -129,8 +157,13 @@ async function* wholeLines(input: Input, progress: Progress): AsyncGenerator<Uin
   if (rest.length > 0) yield rest;
 }
 
-async function* byteStream(input: Input, progress: Progress): AsyncGenerator<Buffer> {
-  const file = createReadStream(input.path!, { highWaterMark: chunkSize });
+async function* byteStream(
+  input: Input,
+  progress: Progress,
+  { start, end }: { start: number; end: number },
+): AsyncGenerator<Buffer> {
+  // The end of a read stream is the last byte it reads.
+  const file = createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 });
   const stream = input.gzip ? pipeline(file, createGunzip({ chunkSize }), () => {}) : file;
   let reported = 0;
   try {

@@ -1,8 +1,9 @@
-import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import type { Argv } from 'yargs';
 import { inferSchema, type Decision } from '../../core/infer/infer.js';
 import type { ChoicePolicy } from '../../core/infer/rule.js';
 import { json, type JsonValue } from '../../core/json/value.js';
+import { saveObservation } from '../../core/observe/save.js';
 import { writeJson } from '../../core/json/write.js';
 import { schemaToJson } from '../../core/schema/schema.js';
 import { renderDecisions } from '../../report/explain.js';
@@ -23,6 +24,15 @@ class InferOptions extends PayloadOptions {
   @IsIn(['auto', 'open', 'closed', 'none'], { message: '--choices must be one of auto, open, closed, none' })
   choices: ChoicePolicy = 'auto';
 
+  @IsOptional()
+  @IsInt({ message: '--workers must be a whole number' })
+  @Min(1, { message: '--workers must be at least 1' })
+  workers?: number;
+
+  @IsOptional()
+  @IsString({ message: '--save-observation is given more than once' })
+  'save-observation'?: string;
+
   @IsBoolean()
   explain = false;
 
@@ -40,6 +50,16 @@ export const options = (argv: Argv) =>
       default: 'auto',
       describe: 'whether sets of repeated words are open to others: auto, open, closed, or none for no sets',
     })
+    .option('workers', {
+      type: 'number',
+      requiresArg: true,
+      describe: 'threads for large files of lines; one for each core when not given',
+    })
+    .option('save-observation', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'write what was seen to this .observation file, to be read beside payloads later',
+    })
     .option('explain', {
       type: 'boolean',
       default: false,
@@ -54,7 +74,9 @@ export const options = (argv: Argv) =>
 /** Infers a JSON Schema and prints it, or the reasons for it. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(InferOptions, given);
-  const { observation, inputs } = await observe(chosen);
+  const { observation, inputs } = await observe(chosen, chosen.workers);
+  if (chosen['save-observation'] !== undefined)
+    await writeWhole(chosen['save-observation'], saveObservation(observation));
   const { schema, decisions, notes } = inferSchema(observation, {
     name: chosen.name ?? suggestName(inputs, chosen.at, observation),
     nameIsGiven: chosen.name !== undefined,

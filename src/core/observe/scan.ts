@@ -40,6 +40,8 @@ export class Scanner {
   private end = 0;
   private depth = 0;
   private serial = 0;
+  /** Whether the last string had an escape. */
+  private escaped = false;
 
   // Where the last mark was put, so that lines are counted once.
   private line = 1;
@@ -95,6 +97,7 @@ export class Scanner {
     if (p >= this.end) return -1;
     switch (bytes[p]) {
       case 0x22: {
+        this.escaped = false;
         const after = this.string(p + 1);
         if (after < 0) return -1;
         if (place.strings++ === 0) place.firstString = this.sighting(p, after);
@@ -179,8 +182,13 @@ export class Scanner {
           field.lastObject = serial;
           field.present++;
           if (field.firstAbsent === undefined) steady++;
-          if (shape !== undefined) shape = shape.with(field) ?? this.newShape(place, shape, field);
-          field.place.lastToken = undefined;
+          if (shape !== undefined) {
+            shape =
+              shape.lastField === field
+                ? shape.lastStep
+                : (shape.with(field) ?? this.newShape(place, shape, field));
+          }
+          if (field.place.tokens !== undefined) field.place.lastToken = undefined;
         }
         previous = field;
         guess = field.follower;
@@ -261,6 +269,7 @@ export class Scanner {
     const values = place.values!;
     for (;;) {
       if (p >= this.end || bytes[p] !== 0x22) return -1;
+      this.escaped = false;
       const after = this.string(p + 1);
       if (after < 0) return -1;
       if (place.keyFormats !== 0) place.keyFormats &= this.formatsBetween(p + 1, after - 1, place.keyFormats);
@@ -326,11 +335,8 @@ export class Scanner {
   }
 
   private formatsBetween(start: number, end: number, mask: number): number {
-    const { bytes } = this;
-    for (let i = start; i < end; i++) {
-      if (bytes[i] === 0x5c) return mask & formatsOfText(JSON.parse(this.text(start - 1, end + 1)) as string);
-    }
-    return formatsOf(bytes, start, end, mask);
+    if (this.escaped) return mask & formatsOfText(JSON.parse(this.text(start - 1, end + 1)) as string);
+    return formatsOf(this.bytes, start, end, mask);
   }
 
   /** The offset after the literal when it stands at `p`, or -1. */
@@ -366,6 +372,7 @@ export class Scanner {
         p = this.utf8Sequence(p, byte);
         if (p < 0) return -1;
       } else if (byte === 0x5c) {
+        this.escaped = true;
         const letter = bytes[p + 1]!;
         if (letter === 0x75) {
           if (p + 6 > end || !isHex(bytes[p + 2]!) || !isHex(bytes[p + 3]!)) return -1;

@@ -5,8 +5,9 @@ export class Shape {
   /** Objects that had exactly these keys. */
   count = 0;
   private steps: Map<Field, Shape> | undefined = undefined;
-  private lastField: Field | undefined = undefined;
-  private lastStep: Shape | undefined = undefined;
+  /** The step taken last. For the scanner. */
+  lastField: Field | undefined = undefined;
+  lastStep: Shape | undefined = undefined;
 
   constructor(
     readonly around: Shape | undefined,

@@ -16,6 +16,8 @@ export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
  */
 class ClassEmitter extends Emitter {
   private readonly imports = new Map<string, Set<string>>();
+  /** Records that are read by a function and not by class-transformer alone. */
+  private readonly read = new Set<string>();
   /** Whether objects with any key, or with a key that class-transformer mistakes, may occur. */
   private readonly guarded: boolean;
 
@@ -37,7 +39,9 @@ class ClassEmitter extends Emitter {
       ...this.functions(),
       ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
     ];
-    if (this.used.has('instanceOf'))
+    // Reading one record may ask for the readers of others, but those are in its decorators, written above.
+    for (const name of this.read) body.push(this.readRecord(this.names.type(name)));
+    if (this.used.has('toInstance'))
       this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import(
         'class-validator',
         'validateSync',
@@ -46,6 +50,12 @@ class ClassEmitter extends Emitter {
     if (this.used.has('ReadBy')) this.import('class-transformer', 'Transform');
     if (this.used.has('IsConverted')) this.import('class-validator', 'ValidateBy');
     return this.file([this.header(), this.importLines()], body);
+  }
+
+  private readRecord(type: string): Doc {
+    return braces(signature(`read${type}`, 'value: unknown', type), [
+      ['return ', call(this.use('toInstance'), [type, 'value']), ';'],
+    ]);
   }
 
   private importLines(): Doc {
@@ -264,7 +274,8 @@ class ClassEmitter extends Emitter {
           ? this.use('asString')
           : `${this.use('oneOf')}(${this.names.choices(type.name)})`;
       case 'record':
-        return `${this.use('instanceOf')}(() => ${this.names.type(type.name)})`;
+        this.read.add(type.name);
+        return `read${this.names.type(type.name)}`;
       case 'union':
         return `read${this.names.type(type.name)}`;
       case 'nullable':

@@ -20,8 +20,7 @@ import {
   documentation,
   expected,
   ifThen,
-  indentLines,
-  lineBreak,
+  listLiteral,
   property,
   propertyName,
   quoted,
@@ -96,11 +95,11 @@ export abstract class Emitter {
   }
 
   private choiceValues(choice: ChoiceType): Doc {
+    const type = this.names.type(choice.name);
     return [
-      `const ${this.names.choices(choice.name)}: readonly ${this.names.type(choice.name)}[] = [`,
-      indentLines(choice.values.map((value) => [quoted(value), ','])),
-      lineBreak,
-      '];',
+      `const ${this.names.choices(choice.name)}: readonly ${type}[] = `,
+      listLiteral(choice.values.map(quoted)),
+      ';',
     ];
   }
 

@@ -453,20 +453,21 @@ function isFragile(key: string): boolean {
 }
 `,
   },
-  instanceOf: {
+  toInstance: {
     needs: ['asObject', 'firstError'],
-    text: `function instanceOf<T extends object>(type: () => ClassConstructor<T>) {
-  return (value: unknown): T => {
-    const instance = plainToInstance(type(), asObject(value), {
-      excludeExtraneousValues: true,
-      exposeUnsetFields: false,
-    });
-    const error = firstError(
-      validateSync(instance, { forbidUnknownValues: false }),
-    );
-    if (error !== undefined) throw error;
-    return instance;
-  };
+    text: `function toInstance<T extends object>(
+  type: ClassConstructor<T>,
+  value: unknown,
+): T {
+  const instance = plainToInstance(type, asObject(value), {
+    excludeExtraneousValues: true,
+    exposeUnsetFields: false,
+  });
+  const error = firstError(
+    validateSync(instance, { forbidUnknownValues: false }),
+  );
+  if (error !== undefined) throw error;
+  return instance;
 }
 `,
   },

@@ -34,6 +34,10 @@ export function call(callee: Doc, args: readonly Doc[]): Doc {
   ];
 }
 
+export function listLiteral(items: readonly Doc[]): Doc {
+  return ['[', group([indent([softline, join([',', line], [...items]), ifBreak(',', '')]), softline]), ']'];
+}
+
 /** A block in braces, its parts one below another. */
 export function braces(head: Doc, parts: readonly Doc[], tail = ''): Doc {
   return parts.length === 0 ? [head, '{}', tail] : [head, '{', indentLines(parts), lineBreak, '}', tail];

@@ -1,0 +1,210 @@
+import { SkevoError } from '../error.js';
+import type { IntegerWidth } from '../json/number.js';
+import type { Mark } from './mark.js';
+import { Field, Observation, Place, type Sighting } from './observation.js';
+import type { Shape } from './shape.js';
+import { Tokens } from './token.js';
+
+/** Changes when an older reader would misread. */
+const version = 1;
+
+type SavedMark = [file: number, line: number, column: number, example?: string];
+
+/** A place with everything left out that is as in a place nothing was seen at. */
+interface SavedPlace {
+  nulls?: [number, SavedMark];
+  booleans?: [trues: number, falses: number, SavedMark];
+  integers?: [number, IntegerWidth, SavedMark, SavedMark];
+  decimals?: [number, SavedMark];
+  exact?: [number, SavedMark];
+  strings?: [number, shortest: number, longest: number, formats: number, SavedMark];
+  /** Missing when they were too many. */
+  tokens?: [text: string, count: number, shapes: number[]][];
+  lists?: [number, empty: number, SavedMark];
+  items?: SavedPlace;
+  positions?: SavedPlace[];
+  objects?: [number, empty: number, SavedMark];
+  fields?: [key: string, present: number, SavedMark, absent: SavedMark | 0, SavedPlace][];
+  values?: [formats: number, SavedPlace];
+  /** Each but the first as the one before it, the field it adds and its count. Missing when they were too many. */
+  shapes?: [around: number, field: number, count: number][];
+}
+
+interface Saved {
+  skevoObservation: number;
+  payloads: number;
+  files: string[];
+  root: SavedPlace;
+}
+
+/** An observation as JSON text, to be merged elsewhere. The same observation gives the same text. */
+export function saveObservation(observation: Observation): string {
+  const files = new Map<string, number>();
+  const mark = (each: Mark | Sighting | undefined): SavedMark => {
+    const { file, line, column } = each!;
+    if (!files.has(file)) files.set(file, files.size);
+    const saved: SavedMark = [files.get(file)!, line, column];
+    if ('example' in each!) saved.push(each.example);
+    return saved;
+  };
+  const save = (place: Place, around: ReadonlyMap<Shape, number>): SavedPlace => {
+    const saved: SavedPlace = {};
+    if (place.nulls > 0) saved.nulls = [place.nulls, mark(place.firstNull)];
+    if (place.trues + place.falses > 0)
+      saved.booleans = [place.trues, place.falses, mark(place.firstBoolean)];
+    if (place.integers > 0)
+      saved.integers = [place.integers, place.width, mark(place.firstInteger), mark(place.firstWide)];
+    if (place.decimals > 0) saved.decimals = [place.decimals, mark(place.firstDecimal)];
+    if (place.exact > 0) saved.exact = [place.exact, mark(place.firstExact)];
+    if (place.strings > 0)
+      saved.strings = [place.strings, place.shortest, place.longest, place.formats, mark(place.firstString)];
+    if (place.tokens !== undefined) {
+      saved.tokens = [...place.tokens.byText.values()]
+        .map(({ text, count, shapes }): [string, number, number[]] => [
+          text,
+          count,
+          [...shapes].flatMap((shape) => around.get(shape) ?? []).sort((a, b) => a - b),
+        ])
+        .sort(([a], [b]) => (a < b ? -1 : 1));
+    }
+    if (place.lists > 0) saved.lists = [place.lists, place.emptyLists, mark(place.firstList)];
+    if (place.items !== undefined) saved.items = save(place.items, new Map());
+    if (place.positions !== undefined) saved.positions = place.positions.map((each) => save(each, new Map()));
+    if (place.objects > 0) saved.objects = [place.objects, place.emptyObjects, mark(place.firstObject)];
+    const shapes = new Map<Shape, number>();
+    const fields = [...place.fields.values()].sort((a, b) => (a.key < b.key ? -1 : 1));
+    if (place.shapes !== undefined) {
+      const numbers = new Map(fields.map((field, i) => [field, i]));
+      saved.shapes = [];
+      for (const shape of place.shapes.all()) {
+        shapes.set(shape, shapes.size);
+        saved.shapes.push([
+          shape.around === undefined ? -1 : shapes.get(shape.around)!,
+          shape.field === undefined ? -1 : numbers.get(shape.field)!,
+          shape.count,
+        ]);
+      }
+    }
+    if (fields.length > 0) {
+      saved.fields = fields.map((field) => [
+        field.key,
+        field.present,
+        mark(field.first),
+        field.firstAbsent === undefined ? 0 : mark(field.firstAbsent),
+        save(field.place, shapes),
+      ]);
+    }
+    if (place.values !== undefined) saved.values = [place.keyFormats, save(place.values, new Map())];
+    return saved;
+  };
+  const root = save(observation.root, new Map());
+  const saved: Saved = {
+    skevoObservation: version,
+    payloads: observation.payloads,
+    files: [...files.keys()],
+    root,
+  };
+  return JSON.stringify(saved);
+}
+
+/**
+ * An observation from its saved text.
+ * @param name what the text is called, for errors
+ * @param lineShift lines to add to every place, for one part of a file
+ * @throws SkevoError when the text is no saved observation of this version
+ */
+export function loadObservation(text: string, name: string, lineShift = 0): Observation {
+  const saved = parsed(text, name);
+  const { files } = saved;
+  const mark = ([file, line, column]: SavedMark): Mark => ({
+    file: files[file]!,
+    line: line + lineShift,
+    column,
+  });
+  const sighting = (each: SavedMark): Sighting => ({ ...mark(each), example: each[3]! });
+  const load = (place: Place, from: SavedPlace, around: readonly Shape[]): Place => {
+    if (from.nulls) [place.nulls, place.firstNull] = [from.nulls[0], mark(from.nulls[1])];
+    if (from.booleans)
+      [place.trues, place.falses, place.firstBoolean] = [
+        from.booleans[0],
+        from.booleans[1],
+        sighting(from.booleans[2]),
+      ];
+    if (from.integers) {
+      [place.integers, place.width] = from.integers;
+      place.firstInteger = sighting(from.integers[2]);
+      place.firstWide = sighting(from.integers[3]);
+    }
+    if (from.decimals) [place.decimals, place.firstDecimal] = [from.decimals[0], sighting(from.decimals[1])];
+    if (from.exact) [place.exact, place.firstExact] = [from.exact[0], sighting(from.exact[1])];
+    if (from.strings) {
+      [place.strings, place.shortest, place.longest, place.formats] = from.strings;
+      place.firstString = sighting(from.strings[4]);
+    }
+    place.tokens = from.tokens && new Tokens();
+    for (const [token, count, shapes] of from.tokens ?? []) {
+      const known = place.tokens!.of(token)!;
+      known.count = count;
+      for (const shape of shapes) known.shapes.add(around[shape]!);
+    }
+    if (from.lists)
+      [place.lists, place.emptyLists, place.firstList] = [from.lists[0], from.lists[1], mark(from.lists[2])];
+    if (from.items) place.items = load(new Place(), from.items, []);
+    place.positions = from.positions?.map((each) => load(new Place(), each, []));
+    if (from.objects)
+      [place.objects, place.emptyObjects, place.firstObject] = [
+        from.objects[0],
+        from.objects[1],
+        mark(from.objects[2]),
+      ];
+    const fields = (from.fields ?? []).map(([key, present, first, absent]) => {
+      const field = new Field(key, mark(first), new TextEncoder().encode(JSON.stringify(key)));
+      field.present = present;
+      field.firstAbsent = absent === 0 ? undefined : mark(absent);
+      place.fields.set(key, field);
+      return field;
+    });
+    const shapes: Shape[] = [];
+    if (from.shapes === undefined) place.shapes = undefined;
+    for (const [before, field, count] of from.shapes ?? []) {
+      const shape = before < 0 ? place.shapes! : shapes[before]!.add(fields[field]!);
+      shape.count = count;
+      shapes.push(shape);
+    }
+    place.shapeCount = Math.max(1, shapes.length);
+    fields.forEach((field, i) => load(field.place, from.fields![i]![4], shapes));
+    place.steadyFields = fields.filter((field) => field.firstAbsent === undefined).length;
+    place.candidates = fields.filter((field) => field.place.tokens !== undefined);
+    if (from.values) {
+      place.keyFormats = from.values[0];
+      place.values = load(new Place(), from.values[1], []);
+    }
+    return place;
+  };
+  const observation = new Observation();
+  observation.payloads = saved.payloads;
+  load(observation.root, saved.root, []);
+  return observation;
+}
+
+function parsed(text: string, name: string): Saved {
+  let saved: Partial<Saved>;
+  try {
+    saved = JSON.parse(text) as Partial<Saved>;
+  } catch {
+    throw new SkevoError(
+      `${name} is not a saved observation, or cut short`,
+      'Make it with skevo infer --save-observation.',
+    );
+  }
+  if (typeof saved !== 'object' || saved === null || saved.root === undefined || saved.files === undefined) {
+    throw new SkevoError(
+      `${name} is not a saved observation`,
+      'Make it with skevo infer --save-observation.',
+    );
+  }
+  if (saved.skevoObservation !== version) {
+    throw new SkevoError(`${name} was saved by another version of Skevo`, 'Save it again with this one.');
+  }
+  return saved as Saved;
+}
