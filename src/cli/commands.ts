@@ -22,6 +22,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/infer.js')),
   },
   {
+    usage: 'validate <schema> <payload..>',
+    summary: 'do payloads meet the schema',
+    load: async () => load(await import('./commands/validate.js')),
+  },
+  {
     usage: 'generate <schema>',
     summary: 'typed classes',
     load: async () => load(await import('./commands/generate.js')),

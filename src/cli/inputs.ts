@@ -29,14 +29,24 @@ export async function observe(
   }
 }
 
-/** Every payload of a command line as a value. */
-export async function collect(options: PayloadOptions): Promise<Payload[]> {
+/** Every payload of a command line as a value, one after another, with notes and progress. */
+export async function* payloadsOf(options: PayloadOptions): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
   const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
   const { notes, finish } = noteTaker(options.quiet);
+  const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
+  try {
+    yield* readPayloads(inputs, at, notes, bar.advance);
+  } finally {
+    bar.finish();
+    finish();
+  }
+}
+
+/** Every payload of a command line at once. */
+export async function collect(options: PayloadOptions): Promise<Payload[]> {
   const payloads: Payload[] = [];
-  for await (const payload of readPayloads(inputs, at, notes)) payloads.push(payload);
-  finish();
+  for await (const payload of payloadsOf(options)) payloads.push(payload);
   return payloads;
 }
 

@@ -1,0 +1,74 @@
+import { IsBoolean, IsString } from 'class-validator';
+import type { Argv } from 'yargs';
+import { formatPointer } from '../../core/json/pointer.js';
+import { placeOf } from '../../core/json/source.js';
+import { json, type JsonValue } from '../../core/json/value.js';
+import { writeJson } from '../../core/json/write.js';
+import { SchemaValidator } from '../../core/schema/apply.js';
+import { failureToJson, renderFailure, type PlacedFailure } from '../../report/validate.js';
+import { exitCode } from '../exit.js';
+import { readSource } from '../files.js';
+import { payloadsOf } from '../inputs.js';
+import { payloadOptions, PayloadOptions, validated } from '../options.js';
+import { out, print, say, talk } from '../print.js';
+
+class ValidateOptions extends PayloadOptions {
+  @IsString()
+  schema!: string;
+
+  @IsBoolean()
+  json = false;
+}
+
+export const options = (argv: Argv) =>
+  payloadOptions(argv).option('json', {
+    type: 'boolean',
+    default: false,
+    describe: 'one JSON document on stdout',
+  });
+
+/** Says which payloads do not meet a schema, where and why. */
+export async function run(given: object): Promise<void> {
+  const chosen = validated(ValidateOptions, given);
+  const validator = new SchemaValidator(readSource(chosen.schema));
+  const collected: JsonValue[] = [];
+  let payloads = 0;
+  let failing = 0;
+  for await (const { root, source, tokens } of payloadsOf(chosen)) {
+    payloads++;
+    const failures = validator.failures(root);
+    if (failures.length > 0) failing++;
+    for (const failure of failures) {
+      const { file, line, column } = placeOf(source, failure.offset);
+      const placed: PlacedFailure = {
+        ...failure,
+        pointer: formatPointer(tokens) + failure.pointer,
+        payload: file,
+        line,
+        column,
+      };
+      if (chosen.json) collected.push(failureToJson(placed));
+      else print(renderFailure(placed, out));
+    }
+  }
+  if (chosen.json) {
+    print(
+      writeJson(
+        json.object([
+          ['payloads', json.number(payloads)],
+          ['failing', json.number(failing)],
+          ['failures', json.list(collected)],
+        ]),
+        2,
+      ),
+    );
+  } else if (!chosen.quiet) {
+    const { good, bad } = talk.colours;
+    say(
+      failing === 0
+        ? good(`all ${payloads} payloads meet the schema`)
+        : bad(`${failing} of ${payloads} payloads do not meet the schema`),
+    );
+  }
+  if (failing > 0) process.exitCode = exitCode.findings;
+}

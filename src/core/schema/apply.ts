@@ -1,0 +1,253 @@
+import type { Ajv as Validator, ErrorObject, ValidateFunction } from 'ajv';
+import { Ajv } from 'ajv';
+import { Ajv2019 } from 'ajv/dist/2019.js';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import addFormats from 'ajv-formats';
+import { SkevoError } from '../error.js';
+import { parseJson } from '../json/parse.js';
+import { parsePointer, resolvePointer } from '../json/pointer.js';
+import { excerptOf, type Source } from '../json/source.js';
+import { membersByKey, type JsonValue } from '../json/value.js';
+import { writeJson } from '../json/write.js';
+
+/** One way in which a payload does not meet a schema. */
+export interface Failure {
+  /** JSON Pointer of the value in the payload. */
+  readonly pointer: string;
+  /** Byte offset of that value in the payload's source. */
+  readonly offset: number;
+  readonly expected: string;
+  readonly found: string;
+  /** The keyword of JSON Schema that failed, and where it stands in the schema. */
+  readonly keyword: string;
+  readonly schemaPointer: string;
+  /** For a union: the alternative that comes closest, and what keeps the value from being it. */
+  readonly nearest?: { readonly alternative: string; readonly failures: readonly Failure[] };
+}
+
+/** Checks payloads against one schema. Values are described as they are written; numbers are compared as doubles. */
+export class SchemaValidator {
+  private readonly ajv: Validator;
+  private readonly validate: ValidateFunction;
+  private readonly alternatives = new Map<object, ValidateFunction>();
+
+  /**
+   * @param source a JSON Schema of draft 7, 2019-09 or 2020-12; 2020-12 when it does not say
+   * @throws SkevoError when it is not JSON or not a schema
+   */
+  constructor(private readonly source: Source) {
+    const { root } = parseJson(source);
+    if (root.kind !== 'object' && root.kind !== 'boolean') {
+      throw new SkevoError(
+        'this is not a JSON Schema: a schema is an object',
+        'Give a schema here; skevo infer makes one from payloads.',
+        excerptOf(source, root.start),
+      );
+    }
+    const schema = plainOf(root) as { $schema?: string };
+    const dialect = String(schema.$schema ?? '');
+    const options = {
+      allErrors: true,
+      strict: false,
+      verbose: true,
+      ownProperties: true,
+      validateFormats: true,
+      logger: false,
+    } as const;
+    this.ajv =
+      dialect.includes('draft-07') || dialect.includes('draft-06')
+        ? new Ajv(options)
+        : dialect.includes('2019-09')
+          ? new Ajv2019(options)
+          : new Ajv2020(options);
+    addFormats.default(this.ajv);
+    for (const known of ['double-int', 'decimal']) this.ajv.addFormat(known, true);
+    try {
+      this.validate = this.ajv.compile(schema);
+    } catch (error) {
+      const words = (error as Error).message.replace(/^schema is invalid: /, '');
+      throw new SkevoError(
+        `this is not a valid JSON Schema: ${words}`,
+        'Mend it, or make a new one with skevo infer.',
+        excerptOf(source, root.start),
+      );
+    }
+  }
+
+  /** Every failure of a payload, in the order of places; none when it meets the schema. */
+  failures(payload: JsonValue): Failure[] {
+    if (this.validate(plainOf(payload))) return [];
+    return this.explained(this.validate.errors ?? [], payload, 0).sort((a, b) => a.offset - b.offset);
+  }
+
+  private explained(errors: readonly ErrorObject[], payload: JsonValue, depth: number): Failure[] {
+    // What fails inside an alternative is only a reason why the union fails, and told with it.
+    const unions = errors.filter(({ keyword }) => keyword === 'anyOf' || keyword === 'oneOf');
+    const outermost = unions.filter(
+      (each) => !unions.some((other) => other !== each && isBelow(each.instancePath, other.instancePath)),
+    );
+    const told = errors.filter(
+      (each) =>
+        outermost.includes(each) ||
+        (each.keyword !== 'if' &&
+          !outermost.some(
+            (union) =>
+              each.instancePath === union.instancePath || isBelow(each.instancePath, union.instancePath),
+          )),
+    );
+    return told.map((error) => this.failure(error, payload, depth));
+  }
+
+  private failure(error: ErrorObject, payload: JsonValue, depth: number): Failure {
+    const value = resolvePointer(payload, parsePointer(error.instancePath) ?? []) ?? payload;
+    const base = {
+      pointer: error.instancePath,
+      offset: value.start,
+      keyword: error.keyword,
+      schemaPointer: error.schemaPath.replace(/^#/, ''),
+    };
+    if (error.keyword === 'anyOf' || error.keyword === 'oneOf') {
+      const matched = (error.params as { passingSchemas?: readonly number[] | null }).passingSchemas;
+      if (matched)
+        return {
+          ...base,
+          expected: `exactly one of ${(error.schema as unknown[]).length} alternatives`,
+          found: 'a value that meets several',
+        };
+      return {
+        ...base,
+        expected: `one of ${(error.schema as unknown[]).length} alternatives`,
+        found: describeValue(value),
+        nearest: depth > 3 ? undefined : this.nearest(error, payload, depth),
+      };
+    }
+    return { ...base, ...describeFailure(error, value) };
+  }
+
+  /** The alternative with the fewest failures; of several, the one whose failures lie deepest. */
+  private nearest(error: ErrorObject, payload: JsonValue, depth: number): Failure['nearest'] {
+    const value = resolvePointer(payload, parsePointer(error.instancePath) ?? []) ?? payload;
+    let best: { alternative: string; failures: Failure[]; cost: number } | undefined;
+    for (const alternative of error.schema as object[]) {
+      const validate = this.compiled(alternative);
+      if (validate(plainOf(value))) continue;
+      const errors = validate.errors ?? [];
+      const failures = this.explained(errors, value, depth + 1);
+      // A tag or a type that does not fit says that this is not the alternative that was meant.
+      const wrong = errors.filter(
+        ({ keyword, instancePath }) => keyword === 'const' || (keyword === 'type' && instancePath === ''),
+      ).length;
+      const cost = wrong * 100 + failures.length;
+      if (best === undefined || cost < best.cost) best = { alternative: nameOf(alternative), failures, cost };
+    }
+    if (best === undefined) return undefined;
+    const moved = best.failures.map((each) => ({ ...each, pointer: error.instancePath + each.pointer }));
+    return { alternative: best.alternative, failures: moved };
+  }
+
+  private compiled(alternative: object): ValidateFunction {
+    let validate = this.alternatives.get(alternative);
+    if (validate === undefined) {
+      const whole = plainOf(parseJson(this.source).root) as Record<string, unknown>;
+      const rest = Object.fromEntries(
+        Object.entries(whole).filter(
+          ([key]) => key === '$defs' || key === 'definitions' || key === '$schema',
+        ),
+      );
+      validate = this.ajv.compile({ ...rest, ...alternative });
+      this.alternatives.set(alternative, validate);
+    }
+    return validate;
+  }
+}
+
+function isBelow(pointer: string, around: string): boolean {
+  return pointer.length > around.length && pointer.startsWith(`${around}/`);
+}
+
+function nameOf(alternative: object): string {
+  const { $ref, title, type } = alternative as { $ref?: string; title?: string; type?: string | string[] };
+  return (
+    $ref?.split('/').at(-1) ?? title ?? (Array.isArray(type) ? type.join(' or ') : type) ?? 'an alternative'
+  );
+}
+
+function describeFailure(error: ErrorObject, value: JsonValue): { expected: string; found: string } {
+  const params = error.params as Record<string, unknown>;
+  const found = describeValue(value);
+  switch (error.keyword) {
+    case 'type':
+      return { expected: `type ${[params['type']].flat().join(' or ')}`, found };
+    case 'required':
+      return { expected: `the key ${JSON.stringify(params['missingProperty'])}`, found: keysOf(value) };
+    case 'additionalProperties':
+    case 'unevaluatedProperties':
+      return {
+        expected: 'no other keys',
+        found: `the key ${JSON.stringify(params['additionalProperty'] ?? params['unevaluatedProperty'])}`,
+      };
+    case 'enum':
+      return {
+        expected: `one of ${(error.schema as unknown[]).map((each) => JSON.stringify(each)).join(', ')}`,
+        found,
+      };
+    case 'const':
+      return { expected: JSON.stringify(error.schema), found };
+    case 'format':
+      return { expected: `format ${String(params['format'])}`, found };
+    case 'false schema':
+      return { expected: 'nothing here', found };
+    default:
+      return {
+        expected: (error.message ?? error.keyword).replace(/^must (be |NOT |match |have )?/, (word) =>
+          word.includes('NOT') ? 'not ' : '',
+        ),
+        found,
+      };
+  }
+}
+
+function describeValue(value: JsonValue): string {
+  const text = writeJson(value);
+  const short = text.length > 60 ? `${text.slice(0, 59)}…` : text;
+  switch (value.kind) {
+    case 'list':
+      return `a list of ${value.items.length}`;
+    case 'object':
+      return keysOf(value);
+    case 'null':
+    case 'boolean':
+      return short;
+    case 'number':
+    case 'string':
+      return `${value.kind} ${short}`;
+  }
+}
+
+function keysOf(value: JsonValue): string {
+  if (value.kind !== 'object') return describeValue(value);
+  const keys = value.members.map(({ key }) => JSON.stringify(key));
+  return keys.length === 0
+    ? 'an object without keys'
+    : `an object with ${keys.slice(0, 6).join(', ')}${keys.length > 6 ? ` and ${keys.length - 6} more` : ''}`;
+}
+
+/** A value as plain data without any inherited property; numbers become doubles. */
+function plainOf(value: JsonValue): unknown {
+  switch (value.kind) {
+    case 'null':
+      return null;
+    case 'boolean':
+    case 'string':
+      return value.value;
+    case 'number':
+      return Number(value.text);
+    case 'list':
+      return value.items.map(plainOf);
+    case 'object': {
+      const plain = Object.create(null) as Record<string, unknown>;
+      for (const [key, each] of membersByKey(value)) plain[key] = plainOf(each.value);
+      return plain;
+    }
+  }
+}
