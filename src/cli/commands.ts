@@ -17,6 +17,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/outline.js')),
   },
   {
+    usage: 'locate <payload..>',
+    summary: 'where a key or value is, and the code that reaches it',
+    load: async () => load(await import('./commands/locate.js')),
+  },
+  {
     usage: 'infer <payload..>',
     summary: 'a JSON Schema from payloads',
     load: async () => load(await import('./commands/infer.js')),

@@ -1,3 +1,4 @@
+import type { PlainStep, ReachStep } from '../core/model/reach.js';
 import type { TypeModel } from '../core/model/types.js';
 
 /** A program that a language's bench needs, and how to find it. */
@@ -62,6 +63,10 @@ export interface Style {
   readonly summary: string;
   emit(model: TypeModel, options: EmitOptions): Emitted;
   bench(model: TypeModel): Bench;
+  /** Lines of code that reach a place from a variable called after the payload, lists as loops. */
+  reach(root: string, steps: readonly ReachStep[], names: Emitted['names']): string;
+  /** The same through plain parsed JSON. */
+  plain(root: string, steps: readonly PlainStep[]): string;
 }
 
 /** A language; the first style is the default. */

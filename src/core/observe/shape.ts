@@ -36,7 +36,11 @@ export class Shape {
   /** Fields in the order of the object. */
   fields(): Field[] {
     const found: Field[] = [];
-    for (let shape: Shape = this; shape.field !== undefined; shape = shape.around!) found.push(shape.field);
+    let { field, around } = this as Shape;
+    while (field !== undefined) {
+      found.push(field);
+      ({ field, around } = around!);
+    }
     return found.reverse();
   }
 

@@ -1,5 +1,6 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, Language } from '../language.js';
+import { plainPython, reachPython } from './reach.js';
 import { emitDataclasses, functionNames, moduleName } from './emit.js';
 
 /** Python: dataclasses with the standard library. */
@@ -18,7 +19,14 @@ export const python: Language = {
     },
   ],
   styles: [
-    { name: 'dataclass', summary: 'dataclasses, standard library only', emit: emitDataclasses, bench },
+    {
+      name: 'dataclass',
+      summary: 'dataclasses, standard library only',
+      emit: emitDataclasses,
+      reach: reachPython,
+      plain: plainPython,
+      bench,
+    },
   ],
 };
 

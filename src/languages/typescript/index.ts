@@ -2,6 +2,7 @@ import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, Language } from '../language.js';
 import { emitClasses } from './emit-classes.js';
 import { emitInterfaces } from './emit-interfaces.js';
+import { plainTypeScript, reachTypeScript } from './reach.js';
 import { Names } from './names.js';
 
 /** TypeScript: decorated classes, or interfaces without any dependency. */
@@ -33,12 +34,16 @@ export const typescript: Language = {
       name: 'class',
       summary: 'classes decorated for class-validator and class-transformer',
       emit: emitClasses,
+      reach: (root, steps, names) => reachTypeScript(root, steps, names, true),
+      plain: plainTypeScript,
       bench: (model) => bench(model, ['class-transformer', 'class-validator', 'reflect-metadata']),
     },
     {
       name: 'interface',
       summary: 'interfaces with functions, no dependency',
       emit: emitInterfaces,
+      reach: (root, steps, names) => reachTypeScript(root, steps, names, false),
+      plain: plainTypeScript,
       bench: (model) => bench(model, []),
     },
   ],
