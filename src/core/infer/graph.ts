@@ -18,6 +18,8 @@ export class Node {
   positions: Node[] | undefined = undefined;
   /** What is below every key, for objects that are maps. */
   values: Node | undefined = undefined;
+  /** What a single object stands for where most payloads have a list of such. */
+  single: Node | undefined = undefined;
   keyFormats: number;
   /** By their sorted keys; undefined when there were too many to tell. */
   variants: Map<string, Variant> | undefined = new Map();
@@ -139,6 +141,7 @@ export function unify(a: Node, b: Node): void {
     }
     pending.push(...mergeEdges(keep, drop), ...mergeLists(keep, drop));
     mergeVariants(keep, drop);
+    keep.single ??= drop.single;
     mergeFacts(keep.facts, drop.facts);
     mergeTexts(keep.facts, drop.facts);
   }
@@ -190,6 +193,21 @@ function mergeVariants(keep: Node, drop: Node): void {
     for (const [text, signatures] of theirs)
       ours.set(text, new Set([...(ours.get(text) ?? []), ...signatures]));
   }
+}
+
+/** A node of the objects at a node alone, which loses their fields. */
+export function takeObjects(node: Node): Node {
+  const taken = new Node([...node.steps, 'every'], node, new Place());
+  taken.facts.objects = node.facts.objects;
+  taken.facts.emptyObjects = node.facts.emptyObjects;
+  taken.facts.firstObject = node.facts.firstObject;
+  for (const [key, edge] of node.edges) taken.edges.set(key, edge);
+  taken.variants = node.variants;
+  for (const [key, tag] of node.tags) taken.tags.set(key, tag);
+  node.edges.clear();
+  node.tags.clear();
+  node.variants = new Map();
+  return taken;
 }
 
 /** Makes the objects at a node maps: what is below each key becomes one. */

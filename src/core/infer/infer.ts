@@ -8,7 +8,7 @@ import { graphOf, makeList, makeMap, nodesBelow, nodesFrom, type Edge, type Node
 import { isEnvelope, itemOf, nameRecords, wrappedRecord, type Nameable, type Named } from './naming.js';
 import type { ChoicePolicy, Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
-import { shareRecords } from './sharing.js';
+import { joinSingles, shareRecords } from './sharing.js';
 import { map } from './structure/map.js';
 import { tuple } from './structure/tuple.js';
 import { decideArms, type Arm, type Arms } from './structure/union.js';
@@ -73,13 +73,14 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const decisions: Decision[] = [];
   const root = graphOf(observation.root);
   decideStructure(root, decisions);
+  joinSingles(root, (decision) => decisions.push(decision));
   shareRecords(root, (decision) => decisions.push(decision));
 
   const arms = new Map<Node, Arms>();
   const shapes = new Map<Node, Shape>();
   for (const node of nodesFrom(root)) {
     shapes.set(node, shapeOf(node, options.choices ?? 'auto', decisions));
-    const found = shapes.get(node)!.object === 'record' ? decideArms(node) : undefined;
+    const found = isRecord(node, shapes) ? decideArms(node) : undefined;
     if (found === undefined) continue;
     arms.set(node, found);
     decisions.push({
@@ -98,7 +99,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const nameables: Nameable[] = [];
   const armOf = new Map<Nameable, Arm>();
   for (const node of nodesFrom(root)) {
-    if (shapes.get(node)!.object !== 'record') continue;
+    if (!isRecord(node, shapes)) continue;
     if (node !== top) nameables.push({ node });
     for (const arm of arms.get(node)?.arms ?? []) {
       const nameable = { node, arm: wordsOfArm(arm, arms.get(node)!) };
@@ -127,6 +128,11 @@ export function analyse(observation: Observation, options: InferOptions): Analys
     });
   }
   return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions };
+}
+
+/** Whether a type of its own is written for the objects at a node. */
+function isRecord(node: Node, shapes: ReadonlyMap<Node, Shape>): boolean {
+  return shapes.get(node)!.object === 'record' && node.single === undefined;
 }
 
 /** What tells an arm from the others: the tag's value, or a key that only it has. */
@@ -181,25 +187,15 @@ function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shap
   const kinds = [shape.boolean, shape.integer ?? shape.number, shape.string, shape.list, shape.object].filter(
     Boolean,
   );
-  if (kinds.length > 1) {
+  if (kinds.length > 1 && node.single === undefined) {
     decisions.push({
       place: node.pointer,
       rule: 'mixed',
-      decision: mixOf(node),
+      decision: 'a union',
       because: 'values of more than one kind were seen here',
     });
   }
   return shape;
-}
-
-/** A list where some payloads have one of what is in it is one thing or many. */
-function mixOf(node: Node): string {
-  const { facts, items } = node;
-  const single =
-    facts.objects > 0 &&
-    facts.lists > 0 &&
-    facts.strings + facts.integers + facts.decimals + facts.trues + facts.falses === 0;
-  return single && items !== undefined && items.self().facts.objects > 0 ? 'one or many' : 'a union';
 }
 
 function keyWords(steps: readonly PlaceStep[]): string[] | undefined {
@@ -277,7 +273,7 @@ class SchemaWriter {
     const shape = this.analysis.shapes.get(node)!;
     const arms: Schema[] = [];
     if (shape.object === 'record') {
-      const written = record(node);
+      const written = node.single === undefined ? record(node) : this.use(node.single);
       // A union of records among other things is one list of alternatives.
       arms.push(...(written.oneOf ?? [written]));
     }

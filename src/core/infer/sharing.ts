@@ -1,11 +1,11 @@
-import { nodesFrom, unify, type Node } from './graph.js';
+import { nodesFrom, takeObjects, unify, type Node } from './graph.js';
 import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';
 import { kindsAt } from './structure/structure-rule.js';
 
 /** Records called the same, or one inside the other, share a type from this likeness on; others from a higher one. */
 const enoughWithName = 0.5;
-const enough = 0.75;
+const enough = 0.7;
 /** Records that are called differently must have at least so many keys in common. */
 const fewestCommon = 3;
 /** A key that so many records have says nothing about what they are. */
@@ -67,6 +67,31 @@ export function shareRecords(root: Node, record: (decision: Decision) => void): 
       first: profile.node.facts.firstObject,
     });
     unify(best.profile.node, profile.node);
+  }
+}
+
+/**
+ * Lists where some payloads have one of what is in them: the single one is of the type of the elements when it is
+ * like them. What is known of it moves there, so that the place itself holds a list or that type.
+ */
+export function joinSingles(root: Node, record: (decision: Decision) => void): void {
+  for (const node of nodesFrom(root)) {
+    const items = node.items?.self();
+    if (items === undefined || node.edges.size === 0 || !mayShare(items)) continue;
+    const kinds = (of: Node) =>
+      new Map([...of.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));
+    const profile = (of: Node): Profile => ({ node: of, kinds: kinds(of), name: '' });
+    const { likeness } = compare(profile(node), profile(items), () => 1);
+    if (likeness < enoughWithName) continue;
+    record({
+      place: node.pointer,
+      rule: 'mixed',
+      decision: 'one or many',
+      because: `a single element in ${node.facts.objects} of ${node.total}, like those of the lists`,
+      first: node.facts.firstObject,
+    });
+    unify(items, takeObjects(node));
+    node.single = items.self();
   }
 }
 
