@@ -187,6 +187,13 @@ export const cases: readonly Case[] = [
     name: 'a tuple with records and nulls',
     payloads: ['{"a":["N",{"no":1},null]}', '{"a":["S",{"no":2},1.5]}', '{"a":["L",{"no":3},2]}'],
   },
+  {
+    name: 'a union told apart by keys that are one name in the code',
+    payloads: [
+      '{"a":[{"":null,"#{x}":null},{"id":null," ":null}]}',
+      '{"a":[{"":1,"#{x}":2},{"id":3," ":4}]}',
+    ],
+  },
   { name: 'coordinates', payloads: ['{"a":[54.1,-0.4]}', '{"a":[54,0]}', '{"a":[1.5,2]}'] },
   {
     name: 'formats',

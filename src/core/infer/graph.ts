@@ -3,6 +3,9 @@ import { earlier, type Mark } from '../observe/mark.js';
 import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
 import { formatsOfText } from '../observe/text-format.js';
 
+/** A node with more variants holds no union worth telling apart. */
+const mostVariants = 2048;
+
 /** The objects at a node that had exactly the same keys. */
 export interface Variant {
   readonly keys: readonly string[];
@@ -181,17 +184,29 @@ function mergeLists(keep: Node, drop: Node): [Node, Node][] {
 }
 
 function mergeVariants(keep: Node, drop: Node): void {
-  if (keep.variants === undefined || drop.variants === undefined) keep.variants = undefined;
   for (const [signature, variant] of drop.variants ?? []) {
     const known = keep.variants?.get(signature);
     if (known === undefined) keep.variants?.set(signature, { ...variant });
     else known.count += variant.count;
   }
+  if (drop.variants === undefined || (keep.variants?.size ?? 0) > mostVariants) keep.variants = undefined;
+  if (keep.variants === undefined) {
+    keep.tags.clear();
+    return;
+  }
   for (const [key, theirs] of drop.tags) {
-    const ours = keep.tags.get(key) ?? new Map<string, Set<string>>();
-    keep.tags.set(key, ours);
-    for (const [text, signatures] of theirs)
-      ours.set(text, new Set([...(ours.get(text) ?? []), ...signatures]));
+    const ours = keep.tags.get(key);
+    if (ours === undefined)
+      keep.tags.set(key, new Map([...theirs].map(([text, signatures]) => [text, new Set(signatures)])));
+    else mergeTag(ours, theirs);
+  }
+}
+
+function mergeTag(ours: Map<string, Set<string>>, theirs: ReadonlyMap<string, ReadonlySet<string>>): void {
+  for (const [text, signatures] of theirs) {
+    const known = ours.get(text);
+    if (known === undefined) ours.set(text, new Set(signatures));
+    else for (const signature of signatures) known.add(signature);
   }
 }
 

@@ -73,7 +73,8 @@ export function nameRecords(
   }
 
   const taken = new Set([rootName]);
-  for (const each of records) {
+  const inOrder = [...records].sort((a, b) => (sortKey(a) < sortKey(b) ? -1 : 1));
+  for (const each of inOrder) {
     const wanted = names.get(each)!;
     let { name } = wanted;
     for (let i = 2; taken.has(name); i++) name = `${wanted.name}${i}`;
@@ -81,6 +82,10 @@ export function nameRecords(
     names.set(each, { ...wanted, name });
   }
   return names;
+}
+
+function sortKey({ node, arm }: Nameable): string {
+  return [node.pointer, ...(arm ?? [])].join('\n');
 }
 
 /** Words one after another, without saying the same word twice in a row. */

@@ -53,7 +53,11 @@ export function shareRecords(root: Node, record: (decision: Decision) => void): 
       if (best === undefined || likeness > best.likeness) best = { profile: other, likeness, common };
     }
     if (best === undefined) {
-      for (const key of profile.kinds.keys()) firsts.set(key, [...(firsts.get(key) ?? []), profile]);
+      for (const key of profile.kinds.keys()) {
+        const others = firsts.get(key);
+        if (others === undefined) firsts.set(key, [profile]);
+        else others.push(profile);
+      }
       continue;
     }
     record({

@@ -74,7 +74,7 @@ export class Place {
 export const longestTuple = 8;
 
 /** Objects with more different keys than this at one place are a map, and what is below each key is put together. */
-export const mostFields = 20_000;
+export const mostFields = 8_000;
 
 /** One key of the objects at a place. */
 export class Field {

@@ -6,6 +6,7 @@
  * It guesses that the next key is the one that followed last time and compares bytes. It knows the grammar of
  * RFC 8259 but not how to explain a violation: it returns -1, and `parseJson` finds the error again for people.
  */
+import { SkevoError } from '../error.js';
 import { doubleCarries, integerWidthOf, widerOf, type IntegerWidth } from '../json/number.js';
 import { columnBetween, hasByteOrderMark, type Source } from '../json/source.js';
 import {
@@ -26,6 +27,9 @@ import type { Mark } from './mark.js';
 /** Nesting beyond which no types are inferred: generated decoders in every language must be able to follow. */
 export const deepest = 200;
 
+/** Different keys of all objects together: each takes about two kilobytes. */
+export const mostPlaces = 150_000;
+
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true });
 const utf8 = new TextEncoder();
 
@@ -40,6 +44,7 @@ export class Scanner {
   private end = 0;
   private depth = 0;
   private serial = 0;
+  private placesFound = 0;
   /** Whether the last string had an escape. */
   private escaped = false;
 
@@ -353,6 +358,7 @@ export class Scanner {
     const key = literal.includes('\\') ? (JSON.parse(literal) as string) : literal.slice(1, -1);
     let field = place.fields.get(key);
     if (field === undefined) {
+      if (++this.placesFound > mostPlaces) throw this.tooMany(p);
       field = new Field(key, this.mark(p), utf8.encode(literal));
       place.candidates.push(field);
       if (isFirst) place.steadyFields++;
@@ -462,6 +468,15 @@ export class Scanner {
     if (width === place.width) return;
     place.width = width;
     place.firstWide = this.sighting(start, end);
+  }
+
+  private tooMany(p: number): SkevoError {
+    const { file, line, column } = this.mark(p);
+    return new SkevoError(
+      `the payloads have more than ${mostPlaces} different places`,
+      'Keys at several levels seem to be data; use --at to select the records below them.',
+      { file, line, column },
+    );
   }
 
   private giveUp(): number {

@@ -32,7 +32,7 @@ export class Names {
       pascalCasing,
       reservedTypes,
     );
-    this.fields = new Map(model.records.map((record) => [record.name, fieldNames(record)]));
+    this.fields = fieldNamesOf(model);
   }
 
   type(name: string): string {
@@ -61,11 +61,45 @@ export class Names {
   }
 }
 
-function fieldNames(record: RecordType): Map<string, string> {
+/**
+ * The names of all fields. A field that tells an arm of a union from the others has a name that none of theirs has,
+ * as its key has among the keys.
+ */
+function fieldNamesOf(model: TypeModel): Map<string, Map<string, string>> {
+  const reserved = new Map(model.records.map(({ name }) => [name, new Set(reservedFields)]));
+  const names = () =>
+    new Map(model.records.map((record) => [record.name, fieldNames(record, reserved.get(record.name)!)]));
+  // One at a time: two arms that take the same name must not make way for each other for ever.
+  for (let found = names(); ; found = names()) {
+    const clash = firstClash(model, found);
+    if (clash === undefined) return found;
+    reserved.get(clash.record)!.add(clash.name);
+  }
+}
+
+/** A record with a field called like the one that tells another arm of its union. */
+function firstClash(
+  model: TypeModel,
+  names: ReadonlyMap<string, ReadonlyMap<string, string>>,
+): { record: string; name: string } | undefined {
+  for (const { arms } of model.unions) {
+    for (const { type, test } of arms) {
+      if (type.kind !== 'record' || test.kind !== 'key') continue;
+      const name = names.get(type.name)!.get(test.key)!;
+      for (const { type: other } of arms) {
+        if (other.kind !== 'record' || other.name === type.name) continue;
+        if ([...names.get(other.name)!.values()].includes(name)) return { record: other.name, name };
+      }
+    }
+  }
+  return undefined;
+}
+
+function fieldNames(record: RecordType, reserved: ReadonlySet<string>): Map<string, string> {
   return allocate(
     record.fields.map(({ key }) => key),
     camelCase,
-    reservedFields,
+    reserved,
   );
 }
 

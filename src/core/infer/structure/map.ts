@@ -2,8 +2,12 @@ import { formatsIn, formatsOfText, textFormat } from '../../observe/text-format.
 import type { Node } from '../graph.js';
 import { kindsAt, type StructureRule } from './structure-rule.js';
 
-/** From this many keys on, values of one shape are a map even when every object has every key. */
+/**
+ * From this many keys on, values of one shape are a map even when every object has every key. Records or lists of
+ * one shape under so many keys of one object are never fields; scalars may be.
+ */
 const manyKeys = 64;
+const manyKeysOfObjects = 16;
 /** Keys that vary from object to object: at least so many, and each in at most so large a share of the objects. */
 const fewestVarying = 8;
 const largestShare = 0.35;
@@ -41,7 +45,8 @@ export const map: StructureRule = {
         first,
       };
     if (!haveOneShape([...edges.values()].map((edge) => edge.node.self()))) return undefined;
-    if (keys.length >= manyKeys) {
+    const isOfObjects = [...edges.values()].every((edge) => edge.node.self().facts.objects > 0);
+    if (keys.length >= (isOfObjects ? manyKeysOfObjects : manyKeys)) {
       return { decision: 'a map', because: `${keys.length} different keys with values of one shape`, first };
     }
     const present = [...edges.values()].reduce((sum, edge) => sum + edge.present, 0);
@@ -88,9 +93,14 @@ function article(kind: string): string {
   return `${/^[aeio]/i.test(kind) ? 'an' : 'a'} ${kind}`;
 }
 
+/** A key of a value is common when so large a share of the values has it; most of what they hold must be. */
+const commonShare = 0.04;
+const mostlyCommon = 0.9;
+
 /**
- * Whether values are of one kind and, when objects, have most of their keys in common: the mean object has at least
- * half of all keys (a Dice-like measure that does not compare pairs and so stays linear).
+ * Whether values are of one kind and, when they are objects, of one shape: the mean object has at least half of all
+ * keys or, where there are many, nearly everything in them stands under keys that many of them have. Linear in what
+ * the values hold: pairs are not compared.
  */
 function haveOneShape(nodes: readonly Node[]): boolean {
   const kinds = new Set(nodes.map(kindsAt).filter((kind) => kind !== ''));
@@ -104,7 +114,13 @@ function haveOneShape(nodes: readonly Node[]): boolean {
       total++;
     }
   }
-  return counts.size === 0 || total / (counts.size * nodes.length) >= 0.5;
+  if (counts.size === 0 || total / (counts.size * nodes.length) >= 0.5) return true;
+  if (nodes.length < manyKeysOfObjects) return false;
+  const least = Math.max(2, nodes.length * commonShare);
+  const common = [...counts.values()]
+    .filter((count) => count >= least)
+    .reduce((sum, count) => sum + count, 0);
+  return common / total >= mostlyCommon;
 }
 
 /** ISO 639-1. */

@@ -119,22 +119,35 @@ function groupValues(
 }
 
 function untagged(node: Node, seen: readonly Seen[]): Arms | undefined {
-  const groups: Seen[][] = [];
+  let groups: { keys: Set<string>; variants: Seen[] }[] = [];
   for (const variant of [...seen].sort((a, b) => (a.signature < b.signature ? -1 : 1))) {
     if (variant.keys.length === 0) return undefined;
-    const twins = groups.filter((group) => likeness(union(group), new Set(variant.keys)) >= farApart);
-    groups.push([...twins.flat(), variant]);
-    for (const twin of twins) groups.splice(groups.indexOf(twin), 1);
+    const own = new Set(variant.keys);
+    const twins = groups.filter((group) => likeness(group.keys, own) >= farApart);
+    if (twins.length === 1) {
+      for (const key of own) twins[0]!.keys.add(key);
+      twins[0]!.variants.push(variant);
+      continue;
+    }
+    groups = groups.filter((group) => !twins.includes(group));
+    groups.push({
+      keys: new Set([...twins.flatMap((twin) => [...twin.keys]), ...own]),
+      variants: [...twins.flatMap((twin) => twin.variants), variant],
+    });
     if (groups.length > mostArms) return undefined;
   }
   if (groups.length < 2) return undefined;
-  const arms = groups.map((group) => armOf(node, group, []));
+  const arms = groups.map((group) => armOf(node, group.variants, []));
   const apart = arms.every(
     (arm) =>
       arm.keys.length >= 2 &&
       [...arm.required].some((key) => arms.every((other) => other === arm || !other.keys.includes(key))),
   );
-  if (!apart || savedBits(node, groups) <= 0) return undefined;
+  const gain = savedBits(
+    node,
+    groups.map(({ variants }) => variants),
+  );
+  if (!apart || gain <= 0) return undefined;
   return {
     arms,
     decision: 'a union told apart by its keys',
@@ -142,13 +155,27 @@ function untagged(node: Node, seen: readonly Seen[]): Arms | undefined {
   };
 }
 
+/** How many variants, and how many objects, have each key. */
+function countKeys(variants: readonly Seen[]): Map<string, { variants: number; objects: number }> {
+  const counts = new Map<string, { variants: number; objects: number }>();
+  for (const { keys, count } of variants) {
+    for (const key of keys) {
+      const known = counts.get(key) ?? { variants: 0, objects: 0 };
+      known.variants++;
+      known.objects += count;
+      counts.set(key, known);
+    }
+  }
+  return counts;
+}
+
 function armOf(node: Node, variants: readonly Seen[], values: readonly string[]): Arm {
-  const all = union(variants);
+  const counts = countKeys(variants);
   const keys = [...node.edges.values()]
-    .sort((a, b) => compareFirst(a, b))
-    .map(({ key }) => key)
-    .filter((key) => all.has(key));
-  const required = new Set(keys.filter((key) => variants.every((variant) => variant.keys.includes(key))));
+    .filter(({ key }) => counts.has(key))
+    .sort(compareFirst)
+    .map(({ key }) => key);
+  const required = new Set(keys.filter((key) => counts.get(key)!.variants === variants.length));
   return { keys, required, count: variants.reduce((sum, { count }) => sum + count, 0), values };
 }
 
@@ -163,17 +190,17 @@ function compareFirst(
 /** Bits saved by knowing the group of an object, less the bits that the grouping costs. */
 function savedBits(node: Node, groups: readonly (readonly Seen[])[]): number {
   const total = node.facts.objects;
+  const sizes = groups.map((group) => group.reduce((sum, { count }) => sum + count, 0));
+  const counts = groups.map(countKeys);
   let saved = 0;
   let varying = 0;
   for (const edge of node.edges.values()) {
     const whole = total * entropy(edge.present / total);
     if (whole === 0) continue;
     let parts = 0;
-    for (const group of groups) {
-      const size = group.reduce((sum, { count }) => sum + count, 0);
-      const present = group.reduce((sum, { keys, count }) => sum + (keys.includes(edge.key) ? count : 0), 0);
-      parts += size * entropy(present / size);
-    }
+    counts.forEach((group, i) => {
+      parts += sizes[i]! * entropy((group.get(edge.key)?.objects ?? 0) / sizes[i]!);
+    });
     saved += whole - parts;
     varying++;
   }
