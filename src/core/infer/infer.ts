@@ -95,7 +95,9 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const given = wordsOf(options.name);
   const top = root.self();
   const wrapped = shapes.get(top)!.object === 'record' ? wrappedRecord(top) : undefined;
-  const rootWords = wrapped === undefined || options.nameIsGiven ? given : [...given, 'page'];
+  // A suggested name is rather that of the record in the page than that of the page.
+  const isPage = wrapped !== undefined && !options.nameIsGiven && given.at(-1) !== 'page';
+  const rootWords = isPage ? [...given, 'page'] : given;
   const nameables: Nameable[] = [];
   const armOf = new Map<Nameable, Arm>();
   for (const node of nodesFrom(root)) {
@@ -107,8 +109,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
       armOf.set(nameable, arm);
     }
   }
-  const itemWords =
-    wrapped === undefined ? itemOf(rootWords) : options.nameIsGiven ? [...rootWords, 'item'] : given;
+  const itemWords = wrapped === undefined ? itemOf(rootWords) : isPage ? given : [...rootWords, 'item'];
   const names = new Map<Node, Named>();
   const armNames = new Map<Arm, Named>();
   for (const [nameable, named] of nameRecords(top, nameables, rootWords, itemWords)) {
@@ -246,6 +247,19 @@ class SchemaWriter {
         required.push(edge.key);
     }
     return { type: ['object'], properties, required };
+  }
+
+  private isRequiredInArm(edge: Edge, arm: Arm): boolean {
+    const isRequired = arm.required.has(edge.key);
+    const { name } = this.analysis.armNames.get(arm)!;
+    this.analysis.decisions.push({
+      place: edge.node.pointer,
+      rule: presenceRule.name,
+      decision: `${isRequired ? 'required' : 'optional'} in ${name}`,
+      because: isRequired ? `present in all ${arm.count}` : `absent in some of ${arm.count}`,
+      first: isRequired ? edge.first : edge.firstAbsent,
+    });
+    return isRequired;
   }
 
   private isRequired(node: Node, edge: Edge): boolean {
