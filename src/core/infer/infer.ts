@@ -243,7 +243,7 @@ class SchemaWriter {
     for (const edge of edgesInOrder(node)) {
       if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
       properties.set(edge.key, arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node));
-      if (arm === undefined ? this.isRequired(node, edge) : arm.required.has(edge.key))
+      if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(edge, arm))
         required.push(edge.key);
     }
     return { type: ['object'], properties, required };
