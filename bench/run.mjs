@@ -50,13 +50,21 @@ const benchmarks = {
   },
   async infer() {
     const file = join(folder, 'sailings.ndjson');
-    writeSailings(file, 50);
+    writeSailings(file, 120);
     console.log(`      ${(statSync(file).size / 1e6).toFixed(0)} MB of NDJSON`);
+    const parse = ['bench/parse-lines.mjs', file];
     await compare(
-      'infer: skevo infer / JSON.parse of each line',
-      '1.6x',
-      [skevo, 'infer', file, '--quiet'],
-      ['bench/parse-lines.mjs', file],
+      'infer, one thread / JSON.parse of each line',
+      '1.0x',
+      [skevo, 'infer', file, '--quiet', '--workers', '1'],
+      parse,
+      7,
+    );
+    await compare(
+      'infer, two threads / JSON.parse of each line',
+      '0.6x',
+      [skevo, 'infer', file, '--quiet', '--workers', '2'],
+      parse,
       7,
     );
   },

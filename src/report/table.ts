@@ -33,12 +33,14 @@ export function table(
     if (spare === undefined) break;
     shown = shown.filter((each) => each !== spare);
   }
-  let excess = total(natural) - width;
-  const widths = shown.map(({ i }) => {
-    const cut = Math.max(0, Math.min(excess, natural(i) - least(i)));
-    excess -= cut;
-    return natural(i) - cut;
-  });
+  // What does not fit is taken from the widest column that may still be cut.
+  const widths = shown.map(({ i }) => natural(i));
+  for (let excess = total(natural) - width; excess > 0; excess--) {
+    const cuttable = shown.map(({ i }, k) => (widths[k]! > least(i) ? widths[k]! : 0));
+    const widest = Math.max(...cuttable);
+    if (widest === 0) break;
+    widths[cuttable.indexOf(widest)]!--;
+  }
   // Cells are padded here, so that a right-aligned one keeps its distance from the next column too.
   const cell = (text: string, k: number): string => {
     const space = ' '.repeat(Math.max(0, widths[k]! - stringWidth(text)));

@@ -2,7 +2,7 @@ import pc from 'picocolors';
 
 /** How a stream shows text. */
 export interface Terminal {
-  /** Columns to fill; a pipe counts as 120. */
+  /** Columns to fill; a pipe counts as 200. */
   readonly width: number;
   readonly colours: Colours;
 }
@@ -23,7 +23,7 @@ export function terminalOf(stream: NodeJS.WriteStream): Terminal {
     stream.isTTY === true && (noColour === undefined || noColour === '') && process.env['TERM'] !== 'dumb';
   const { bold, dim, green, red, yellow, cyan } = pc.createColors(enabled);
   return {
-    width: stream.isTTY ? Math.max(stream.columns || 80, 30) : 120,
+    width: stream.isTTY ? Math.max(stream.columns || 80, 30) : 200,
     colours: { strong: bold, faint: dim, good: green, bad: red, warn: yellow, name: cyan },
   };
 }

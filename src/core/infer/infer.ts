@@ -243,20 +243,24 @@ class SchemaWriter {
     for (const edge of edgesInOrder(node)) {
       if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
       properties.set(edge.key, arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node));
-      if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(edge, arm))
+      if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(node, edge, arm))
         required.push(edge.key);
     }
     return { type: ['object'], properties, required };
   }
 
-  private isRequiredInArm(edge: Edge, arm: Arm): boolean {
+  private isRequiredInArm(node: Node, edge: Edge, arm: Arm): boolean {
     const isRequired = arm.required.has(edge.key);
-    const { name } = this.analysis.armNames.get(arm)!;
+    const { arms } = this.analysis.arms.get(node)!;
+    const everywhere = arms.every((each) => each.required.has(edge.key));
+    if (everywhere && arm !== arms[0]) return true;
+    const where = everywhere ? '' : ` in ${this.analysis.armNames.get(arm)!.name}`;
+    const count = everywhere ? node.facts.objects : arm.count;
     this.analysis.decisions.push({
       place: edge.node.pointer,
       rule: presenceRule.name,
-      decision: `${isRequired ? 'required' : 'optional'} in ${name}`,
-      because: isRequired ? `present in all ${arm.count}` : `absent in some of ${arm.count}`,
+      decision: `${isRequired ? 'required' : 'optional'}${where}`,
+      because: isRequired ? `present in all ${count}` : `absent in some of ${count}`,
       first: isRequired ? edge.first : edge.firstAbsent,
     });
     return isRequired;

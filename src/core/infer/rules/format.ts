@@ -16,7 +16,7 @@ export const format: Rule = {
     if (strings === 0 || formats === 0) return undefined;
     const found = formatsIn(formats).find((each) => isSure(each, strings, facts.shortest, facts.longest));
     if (found === undefined) return undefined;
-    const because = `all ${strings} texts are written as ${found === 'number' ? 'numbers' : names[found]}`;
+    const because = `${strings === 1 ? 'the only text is' : `all ${strings} texts are`} written as ${found === 'number' ? 'numbers' : names[found]}`;
     if (found === 'number')
       return {
         shape: {},
