@@ -1,0 +1,5 @@
+import fc from 'fast-check';
+
+/** The same examples in every run; `SKEVO_SEED=random` looks for others, and a failing run prints its seed. */
+const { SKEVO_SEED: seed = '20311' } = process.env;
+if (seed !== 'random') fc.configureGlobal({ seed: Number(seed) });
