@@ -9,3 +9,16 @@ export const exitCode = {
   notRun: 3,
   interrupted: 130,
 } as const;
+
+let installed = false;
+
+/**
+ * Ends this process on Ctrl-C by `process.exit`, so that what must not outlive it is ended and removed. Only where
+ * there is such a thing: a handler cannot run while a long computation does, and the default action can.
+ */
+export function exitOnInterrupt(): void {
+  if (installed) return;
+  installed = true;
+  process.on('SIGINT', () => process.exit(exitCode.interrupted));
+  process.on('SIGTERM', () => process.exit(143));
+}

@@ -7,14 +7,12 @@ import { renderError, say } from './print.js';
 import { standardInput } from './standard-input.js';
 import { version } from './version.js';
 
-/** Runs the process: one command line, with pipes and signals looked after. */
+/** Runs the process: one command line, with a pipe that closes early looked after. */
 export async function main(args: readonly string[]): Promise<void> {
   // A reader that has seen enough closes the pipe; that is no error.
   process.stdout.on('error', (error: NodeJS.ErrnoException) =>
     process.exit(error.code === 'EPIPE' ? exitCode.clean : exitCode.unusable),
   );
-  process.on('SIGINT', () => process.exit(exitCode.interrupted));
-  process.on('SIGTERM', () => process.exit(143));
   await runCommandLine(args);
 }
 

@@ -11,7 +11,7 @@ import { lossesOf, renderCheck, type CheckResult } from '../../report/check.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkProgram, checkStyle, type LanguageResult } from '../../workbench/check.js';
 import { usualLimits } from '../../workbench/exchange.js';
-import { exitCode } from '../exit.js';
+import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
 import { collect } from '../inputs.js';
 import { chooseLanguages, type Chosen } from '../languages.js';
@@ -97,6 +97,7 @@ export async function run(given: object): Promise<void> {
   const model = buildModel(readSchema(source), source);
   const payloads = await collect(chosen);
 
+  exitOnInterrupt();
   const results = await checkAll(targets, model, payloads, chosen);
   const result: CheckResult = {
     payloads: payloads.length,
