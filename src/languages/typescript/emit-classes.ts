@@ -211,35 +211,15 @@ class ClassEmitter extends Emitter {
 
   private functions(): Doc[] {
     const { root } = this.model;
-    const type = this.typeText(root);
-    this.use('DecodeError');
     const parse = this.guarded ? this.use('parsePlain') : 'JSON.parse';
     const write = this.guarded ? this.use('writePlain') : 'JSON.stringify';
     this.import('class-transformer', 'instanceToPlain');
     const options = '{ excludeExtraneousValues: true, exposeUnsetFields: false }';
     const payload = this.needsToPlain(root) ? `${this.use('toPlain')}(payload)` : 'payload';
-    return [
-      lines(
-        ...comment([
-          'Decodes one payload from JSON text.',
-          '@throws DecodeError, or SyntaxError when the text is not JSON',
-        ]),
-        braces(
-          ['export ', signature(this.names.decode, 'text: string', type)],
-          [['return ', call(this.reader(root), [`${parse}(text)`]), ';']],
-        ),
-      ),
-      lines(
-        ...comment(['Encodes one payload as JSON text.']),
-        braces(
-          ['export ', signature(this.names.encode, `payload: ${type}`, 'string')],
-          [
-            `const options = ${options};`,
-            ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
-          ],
-        ),
-      ),
-    ];
+    return this.entryPoints(parse, [
+      `const options = ${options};`,
+      ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
+    ]);
   }
 
   protected override wireKey(key: string): string {

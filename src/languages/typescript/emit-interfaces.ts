@@ -193,6 +193,27 @@ export abstract class Emitter {
     return this.model.choices.find(({ name }) => name === choice)!.open;
   }
 
+  /** The two functions that a user calls: from JSON text to the payload, and back by the lines given. */
+  protected entryPoints(parse: string, encode: readonly Doc[]): Doc[] {
+    const { root } = this.model;
+    const type = this.typeText(root);
+    this.use('DecodeError');
+    const decode: Doc = ['return ', call(this.reader(root), [`${parse}(text)`]), ';'];
+    return [
+      lines(
+        ...comment([
+          'Decodes one payload from JSON text.',
+          '@throws DecodeError, or SyntaxError when the text is not JSON',
+        ]),
+        braces(['export ', signature(this.names.decode, 'text: string', type)], [decode]),
+      ),
+      lines(
+        ...comment(['Encodes one payload as JSON text.']),
+        braces(['export ', signature(this.names.encode, `payload: ${type}`, 'string')], encode),
+      ),
+    ];
+  }
+
   /** An expression for the function that reads a type. */
   protected abstract reader(type: Type): string;
 }
@@ -232,29 +253,9 @@ class InterfaceEmitter extends Emitter {
 
   private functions(): Doc[] {
     const { root } = this.model;
-    const type = this.typeText(root);
-    this.use('DecodeError');
     const parse = this.exact ? this.use('parseExact') : 'JSON.parse';
     const write = this.exact ? this.use('writeExact') : 'JSON.stringify';
-    return [
-      lines(
-        ...comment([
-          'Decodes one payload from JSON text.',
-          '@throws DecodeError, or SyntaxError when the text is not JSON',
-        ]),
-        braces(
-          ['export ', signature(this.names.decode, 'text: string', type)],
-          [['return ', call(this.reader(root), [`${parse}(text)`]), ';']],
-        ),
-      ),
-      lines(
-        ...comment(['Encodes one payload as JSON text.']),
-        braces(
-          ['export ', signature(this.names.encode, `payload: ${type}`, 'string')],
-          [['return ', call(write, [this.written(root, 'payload')]), ';']],
-        ),
-      ),
-    ];
+    return this.entryPoints(parse, [['return ', call(write, [this.written(root, 'payload')]), ';']]);
   }
 
   private readRecord(record: RecordType): Doc {
