@@ -1,5 +1,5 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
-import { earlier, type Mark } from '../observe/mark.js';
+import { compareMarks, earlier, type Mark } from '../observe/mark.js';
 import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
 import { formatsOfText } from '../observe/text-format.js';
 
@@ -72,6 +72,11 @@ export interface Edge {
   first: Mark;
   present: number;
   firstAbsent: Mark | undefined;
+}
+
+/** The keys of a node in the order of the first payload that had them. */
+export function edgesInOrder(node: Node): Edge[] {
+  return [...node.edges.values()].sort((a, b) => compareMarks(a.first, b.first));
 }
 
 /** A tree of nodes from observed places. */

@@ -1,10 +1,19 @@
 import { json } from '../json/value.js';
 import type { PlaceStep } from '../json/pointer.js';
-import { compareMarks, type Mark } from '../observe/mark.js';
+import type { Mark } from '../observe/mark.js';
 import type { Observation } from '../observe/observation.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
-import { graphOf, makeList, makeMap, nodesBelow, nodesFrom, type Edge, type Node } from './graph.js';
+import {
+  edgesInOrder,
+  graphOf,
+  makeList,
+  makeMap,
+  nodesBelow,
+  nodesFrom,
+  type Edge,
+  type Node,
+} from './graph.js';
 import { isEnvelope, itemOf, nameRecords, wrappedRecord, type Nameable, type Named } from './naming.js';
 import type { ChoicePolicy, Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
@@ -370,10 +379,6 @@ const order = [
 ];
 
 const presenceRule = rules.find((rule) => rule.name === 'presence')!;
-
-export function edgesInOrder(node: Node): Edge[] {
-  return [...node.edges.values()].sort((a, b) => compareMarks(a.first, b.first));
-}
 
 function referenceTo(name: string): string {
   return `#/$defs/${name.replace(/~/g, '~0').replace(/\//g, '~1')}`;

@@ -1,4 +1,4 @@
-import type { Node } from '../graph.js';
+import { edgesInOrder, type Node } from '../graph.js';
 
 /** One of several records at a place. */
 export interface Arm {
@@ -171,20 +171,11 @@ function countKeys(variants: readonly Seen[]): Map<string, { variants: number; o
 
 function armOf(node: Node, variants: readonly Seen[], values: readonly string[]): Arm {
   const counts = countKeys(variants);
-  const keys = [...node.edges.values()]
-    .filter(({ key }) => counts.has(key))
-    .sort(compareFirst)
-    .map(({ key }) => key);
+  const keys = edgesInOrder(node)
+    .map(({ key }) => key)
+    .filter((key) => counts.has(key));
   const required = new Set(keys.filter((key) => counts.get(key)!.variants === variants.length));
   return { keys, required, count: variants.reduce((sum, { count }) => sum + count, 0), values };
-}
-
-function compareFirst(
-  a: { first: { file: string; line: number; column: number } },
-  b: { first: { file: string; line: number; column: number } },
-): number {
-  if (a.first.file !== b.first.file) return a.first.file < b.first.file ? -1 : 1;
-  return a.first.line - b.first.line || a.first.column - b.first.column;
 }
 
 /** Bits saved by knowing the group of an object, less the bits that the grouping costs. */
