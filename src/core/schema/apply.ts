@@ -30,12 +30,14 @@ export class SchemaValidator {
   private readonly ajv: Validator;
   private readonly validate: ValidateFunction;
   private readonly alternatives = new Map<object, ValidateFunction>();
+  /** What alternatives may refer to. */
+  private readonly definitions: object;
 
   /**
    * @param source a JSON Schema of draft 7, 2019-09 or 2020-12; 2020-12 when it does not say
    * @throws SkevoError when it is not JSON or not a schema
    */
-  constructor(private readonly source: Source) {
+  constructor(source: Source) {
     const { root } = parseJson(source);
     if (root.kind !== 'object' && root.kind !== 'boolean') {
       throw new SkevoError(
@@ -45,6 +47,9 @@ export class SchemaValidator {
       );
     }
     const schema = plainOf(root) as { $schema?: string };
+    this.definitions = Object.fromEntries(
+      Object.entries(schema).filter(([key]) => key === '$defs' || key === 'definitions' || key === '$schema'),
+    );
     const dialect = String(schema.$schema ?? '');
     const options = {
       allErrors: true,
@@ -148,13 +153,7 @@ export class SchemaValidator {
   private compiled(alternative: object): ValidateFunction {
     let validate = this.alternatives.get(alternative);
     if (validate === undefined) {
-      const whole = plainOf(parseJson(this.source).root) as Record<string, unknown>;
-      const rest = Object.fromEntries(
-        Object.entries(whole).filter(
-          ([key]) => key === '$defs' || key === 'definitions' || key === '$schema',
-        ),
-      );
-      validate = this.ajv.compile({ ...rest, ...alternative });
+      validate = this.ajv.compile({ ...this.definitions, ...alternative });
       this.alternatives.set(alternative, validate);
     }
     return validate;
