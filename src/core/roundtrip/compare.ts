@@ -18,6 +18,15 @@ export interface Difference {
   readonly otherKey?: string;
 }
 
+/** The way to a place, from its end: shared by all that is below it, so that depth costs nothing at each level. */
+type Path = { readonly token: string | number; readonly around: Path } | undefined;
+
+function tokensOf(path: Path): (string | number)[] {
+  const tokens: (string | number)[] = [];
+  for (let each = path; each !== undefined; each = each.around) tokens.push(each.token);
+  return tokens.reverse();
+}
+
 /** Elements of lists of different length are aligned exactly up to this many comparisons. */
 const alignmentLimit = 4_000_000;
 
@@ -28,24 +37,23 @@ const alignmentLimit = 4_000_000;
 export function compareValues(before: JsonValue, after: JsonValue): Difference[] {
   if (identical(before, after)) return [];
   const found: Difference[] = [];
-  const pending: { before: JsonValue; after: JsonValue; tokens: readonly (string | number)[] }[] = [
-    { before, after, tokens: [] },
-  ];
+  const pending: { before: JsonValue; after: JsonValue; path: Path }[] = [{ before, after, path: undefined }];
   for (let pair = pending.pop(); pair !== undefined; pair = pending.pop()) {
-    const { before: a, after: b, tokens } = pair;
+    const { before: a, after: b, path } = pair;
     if (a.kind === 'object' && b.kind === 'object') {
-      pending.push(...compareObjects(a, b, tokens, found).reverse());
+      pending.push(...compareObjects(a, b, path, found).reverse());
     } else if (a.kind === 'list' && b.kind === 'list') {
-      pending.push(...compareLists(a, b, tokens, found).reverse());
+      pending.push(...compareLists(a, b, path, found).reverse());
     } else {
       const kind = scalarDifference(a, b);
-      if (kind !== undefined) found.push({ kind, tokens, offset: a.start, before: a, after: b });
+      if (kind !== undefined)
+        found.push({ kind, tokens: tokensOf(path), offset: a.start, before: a, after: b });
     }
   }
   return found.sort((a, b) => a.offset - b.offset);
 }
 
-type Pending = { before: JsonValue; after: JsonValue; tokens: readonly (string | number)[] }[];
+type Pending = { before: JsonValue; after: JsonValue; path: Path }[];
 
 function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | undefined {
   if (a.kind === 'null') return b.kind === 'null' ? undefined : 'filled';
@@ -63,12 +71,7 @@ function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | unde
   return 'retyped';
 }
 
-function compareObjects(
-  a: JsonObject,
-  b: JsonObject,
-  tokens: readonly (string | number)[],
-  found: Difference[],
-): Pending {
+function compareObjects(a: JsonObject, b: JsonObject, path: Path, found: Difference[]): Pending {
   const next: Pending = [];
   const ours = membersByKey(a);
   const theirs = membersByKey(b);
@@ -76,29 +79,39 @@ function compareObjects(
   for (const [key, { keyStart, value }] of ours) {
     const other = theirs.get(key);
     if (other === undefined) missing.push({ key, keyStart, value });
-    else next.push({ before: value, after: other.value, tokens: [...tokens, key] });
+    else next.push({ before: value, after: other.value, path: { token: key, around: path } });
   }
   const extra = new Map([...theirs].filter(([key]) => !ours.has(key)));
   for (const { key, keyStart, value } of missing) {
     const otherKey = renamedTo(key, value, extra);
     if (otherKey === undefined) {
-      found.push({ kind: 'lost', tokens: [...tokens, key], offset: keyStart, before: value });
+      found.push({
+        kind: 'lost',
+        tokens: tokensOf({ token: key, around: path }),
+        offset: keyStart,
+        before: value,
+      });
       continue;
     }
     const after = extra.get(otherKey)!.value;
     extra.delete(otherKey);
     found.push({
       kind: 'renamed',
-      tokens: [...tokens, key],
+      tokens: tokensOf({ token: key, around: path }),
       offset: keyStart,
       before: value,
       after,
       otherKey,
     });
-    next.push({ before: value, after, tokens: [...tokens, key] });
+    next.push({ before: value, after, path: { token: key, around: path } });
   }
   for (const [key, { value }] of extra)
-    found.push({ kind: 'added', tokens: [...tokens, key], offset: a.start, after: value });
+    found.push({
+      kind: 'added',
+      tokens: tokensOf({ token: key, around: path }),
+      offset: a.start,
+      after: value,
+    });
   return next;
 }
 
@@ -120,20 +133,15 @@ function renamedTo(
   return undefined;
 }
 
-function compareLists(
-  a: JsonList,
-  b: JsonList,
-  tokens: readonly (string | number)[],
-  found: Difference[],
-): Pending {
+function compareLists(a: JsonList, b: JsonList, path: Path, found: Difference[]): Pending {
   const ours = a.items;
   const theirs = b.items;
   if (ours.length === theirs.length) {
     if (isShuffled(ours, theirs)) {
-      found.push({ kind: 'shuffled', tokens, offset: a.start, before: a, after: b });
+      found.push({ kind: 'shuffled', tokens: tokensOf(path), offset: a.start, before: a, after: b });
       return [];
     }
-    return ours.map((item, i) => ({ before: item, after: theirs[i]!, tokens: [...tokens, i] }));
+    return ours.map((item, i) => ({ before: item, after: theirs[i]!, path: { token: i, around: path } }));
   }
   const next: Pending = [];
   for (const gap of alignment(ours.map(canonical), theirs.map(canonical))) {
@@ -142,14 +150,24 @@ function compareLists(
       next.push({
         before: ours[gap.ours[i]!]!,
         after: theirs[gap.theirs[i]!]!,
-        tokens: [...tokens, gap.ours[i]!],
+        path: { token: gap.ours[i]!, around: path },
       });
     }
     for (const i of gap.ours.slice(shared)) {
-      found.push({ kind: 'lost', tokens: [...tokens, i], offset: ours[i]!.start, before: ours[i] });
+      found.push({
+        kind: 'lost',
+        tokens: tokensOf({ token: i, around: path }),
+        offset: ours[i]!.start,
+        before: ours[i],
+      });
     }
     for (const i of gap.theirs.slice(shared)) {
-      found.push({ kind: 'added', tokens: [...tokens, i], offset: a.start, after: theirs[i] });
+      found.push({
+        kind: 'added',
+        tokens: tokensOf({ token: i, around: path }),
+        offset: a.start,
+        after: theirs[i],
+      });
     }
   }
   return next;
