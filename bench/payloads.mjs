@@ -1,17 +1,21 @@
-/** Sailings as NDJSON, of about the size asked for, always the same. */
+/** Payloads of about the size or number asked for, always the same. */
 import { closeSync, openSync, writeSync } from 'node:fs';
 
 const piers = ['North Pier', 'Lantern Quay', 'Gull Steps', 'Østhavn', 'Old Kelp Wharf'];
 const vessels = ['Grey Heron', 'Måneskin', 'Petrel', 'Queen of Kelp', 'Sandpiper'];
 
+/**
+ * @param path a file of lines, or of one page when it ends in .json: then the sailings are under `results`
+ */
 export function writeSailings(path, megabytes) {
+  const isPage = path.endsWith('.json');
   let seed = 20311;
   const next = (below) => {
     seed = (seed * 1103515245 + 12345) % 2147483648;
     return seed % below;
   };
   const file = openSync(path, 'w');
-  let written = 0;
+  let written = isPage ? writeSync(file, '{"page":1,"results":[') : 0;
   for (let n = 1; written < megabytes * 1e6;) {
     const lines = [];
     for (let i = 0; i < 2000; i++, n++) {
@@ -36,7 +40,32 @@ export function writeSailings(path, megabytes) {
       };
       lines.push(JSON.stringify(sailing));
     }
-    written += writeSync(file, `${lines.join('\n')}\n`);
+    if (isPage) written += writeSync(file, `${n > 2001 ? ',\n' : ''}${lines.join(',\n')}`);
+    else written += writeSync(file, `${lines.join('\n')}\n`);
   }
+  if (isPage) writeSync(file, '],"next":null}\n');
   closeSync(file);
+}
+
+/** One payload for each of the shapes in which cost might grow faster than what it holds. */
+export const growing = {
+  'different fields': (count) =>
+    `{${Array.from({ length: count }, (_, i) => `"field ${words(i)}":${i}`).join(',')}}\n`.repeat(20),
+  'keys of a map': (count) =>
+    `{"readings":{${Array.from({ length: count }, (_, i) => `"SF-${1000 + i}":{"height":${i},"at":"2031-05-01"}`).join(',')}}}\n`,
+  'shapes of a union': (count) =>
+    Array.from(
+      { length: count },
+      (_, i) => `{"kind":"${words(i % 12)}","${words(i)}":1,"${words(i + 1)}":"x","id":${i}}\n`,
+    )
+      .join('')
+      .repeat(10),
+};
+
+/** Different words for different numbers. */
+function words(i) {
+  let word = '';
+  for (let rest = i + 26; rest > 0; rest = Math.floor(rest / 26))
+    word += String.fromCharCode(97 + (rest % 26));
+  return word;
 }

@@ -4,10 +4,12 @@
  * drifts, a ratio measured in one breath does not.
  */
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { writeSailings } from './payloads.mjs';
+import { pipeline } from 'node:stream/promises';
+import { createGzip } from 'node:zlib';
+import { growing, writeSailings } from './payloads.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'skevo-bench-'));
 process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
@@ -68,9 +70,59 @@ const benchmarks = {
       7,
     );
   },
+  /** Peak memory of the largest inputs. Takes 3 GB of disk and some minutes, so it runs only when asked for. */
+  async memory() {
+    const inputs = [
+      ['2 GB of NDJSON', 'large.ndjson', 2000, []],
+      ['2 GB of NDJSON, compressed', 'large.ndjson.gz', 0, []],
+      ['one document of 500 MB, --at /results/*', 'page.json', 500, ['--at', '/results/*']],
+    ];
+    for (const [name, file, megabytes, options] of inputs) {
+      const path = join(folder, file);
+      if (megabytes > 0) writeSailings(path, megabytes);
+      else
+        await pipeline(
+          createReadStream(path.slice(0, -3)),
+          createGzip({ level: 1 }),
+          createWriteStream(path),
+        );
+      const { wall, memory } = await run([skevo, 'infer', path, '--quiet', ...options]);
+      console.log(
+        `${name.padEnd(44)} ${wall.toFixed(1).padStart(6)} s  ${memory.toFixed(0).padStart(5)} MB   aim 250 MB`,
+      );
+    }
+  },
+  /** How time grows with ten times the input; the time that Skevo takes to start is taken off both. */
+  async growth() {
+    const small = join(folder, 'small.ndjson');
+    const large = join(folder, 'large.ndjson');
+    const cases = [
+      ['lines', () => (writeSailings(small, 12), writeSailings(large, 120))],
+      ['different fields', 500, 5000],
+      ['keys of a map', 10_000, 100_000],
+      ['shapes of a union', 100, 1000],
+    ];
+    for (const [name, few, many] of cases) {
+      if (typeof few === 'function') few();
+      else {
+        writeFileSync(small, growing[name](few));
+        writeFileSync(large, growing[name](many));
+      }
+      const infer = (path) => [skevo, 'infer', path, '--quiet', '--workers', '1'];
+      const rows = [];
+      for (let i = 0; i < 7; i++)
+        rows.push([await run(infer(large)), await run(infer(small)), await run([skevo, '--version'])]);
+      const ratio = median(rows.map(([a, b, start]) => (a.wall - start.wall) / (b.wall - start.wall)));
+      const label = few.length === 0 ? 'growth: 10x the lines' : `growth: ${few} to ${many} ${name}`;
+      console.log(
+        `${label.padEnd(44)} ${ratio.toFixed(2).padStart(5)}x   ${median(rows.map(([a]) => a.wall)).toFixed(2)} s   aim 10.5x`,
+      );
+    }
+  },
 };
 
+const onlyWhenAsked = ['memory'];
 const chosen = process.argv.slice(2);
 for (const [name, benchmark] of Object.entries(benchmarks)) {
-  if (chosen.length === 0 || chosen.includes(name)) await benchmark();
+  if (chosen.length === 0 ? !onlyWhenAsked.includes(name) : chosen.includes(name)) await benchmark();
 }

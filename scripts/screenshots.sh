@@ -20,6 +20,10 @@ chmod +x "$work/bin/skevo"
 export PATH="$work/bin:$PATH"
 cd "$work"
 skevo infer samples/sailings --at '/results/*' --name Sailing --out sailing.schema.json --quiet
+# What the API answers after a release: a field renamed, one new, one null, a fraction.
+mkdir later
+sed -e 's/"bookedBy"/"bookedWith"/' -e 's/"seats_free": *\([0-9]*\)/"seats_free":\1.5,"tender":"Tern"/' \
+  -e 's/"route-code": *"[^"]*"/"route-code":null/' samples/sailings/page-2.json >later/page-09.json
 
 # shoot NAME COMMAND: the first screen of what COMMAND prints on a terminal.
 shoot() {
@@ -42,11 +46,14 @@ EOF
   wait "$window" 2>/dev/null || true
 }
 
-scenes=${*:-outline infer-explain check-clean check-broken demo languages}
+scenes=${*:-outline infer-explain infer-update locate validate check-clean check-broken demo languages}
 for scene in $scenes; do
   case $scene in
     outline) shoot outline "skevo outline samples/sailings" ;;
     infer-explain) shoot infer-explain "skevo infer samples/vessels --explain" ;;
+    infer-update) shoot infer-update "skevo infer later --at '/results/*' --update sailing.schema.json --out next.schema.json" ;;
+    locate) shoot locate "skevo locate samples/sailings --key gate --language python,typescript:interface" ;;
+    validate) shoot validate "skevo validate sailing.schema.json later --at '/results/*'" ;;
     check-clean) shoot check-clean "skevo check sailing.schema.json samples/sailings --at '/results/*' --language python,typescript,typescript:interface" ;;
     check-broken) shoot check-broken "skevo check sailing.schema.json samples/sailings --at '/results/*' --with 'node broken-decoder.mjs'" ;;
     demo) shoot demo "skevo demo" ;;

@@ -45,6 +45,9 @@ export {
 export { readSchema } from './core/schema/read.js';
 export { schemaToJson, type Schema } from './core/schema/schema.js';
 
+export { Learner } from './core/update/learn.js';
+export { updateSchema, type SchemaChange, type Updated } from './core/update/update.js';
+
 export { buildModel } from './core/model/build.js';
 export type * from './core/model/types.js';
 export { languages } from './languages/index.js';

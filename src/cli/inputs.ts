@@ -1,6 +1,7 @@
 import { statSync } from 'node:fs';
 import { basename, dirname } from 'node:path';
 import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
+import { isEnvelope } from '../core/infer/naming.js';
 import type { Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
@@ -55,7 +56,7 @@ function bytesOf(inputs: readonly Input[]): number {
 }
 
 /**
- * What the payload is called when nobody says: by the key that `--at` ends in, the folder that all files are
+ * What the payload is called when nobody says: by the last key of `--at` that says something, the folder that all files are
  * in, or the only file; in the singular, unless the payload is a list.
  */
 export function suggestName(
@@ -64,7 +65,8 @@ export function suggestName(
   observation: Observation,
 ): string {
   const steps: readonly PlaceStep[] = parsePlace(at ?? '') ?? [];
-  const key = steps.flatMap((step) => (step === 'every' ? [] : [step.key])).at(-1);
+  const keys = steps.flatMap((step) => (step === 'every' ? [] : [step.key]));
+  const key = keys.findLast((each) => !isEnvelope(each));
   const words = wordsOf(key ?? placeName(inputs));
   if (words.length === 0) return 'Payload';
   return pascalCase(

@@ -17,15 +17,16 @@ export function meter(label: string, total: number, unit: 'MB' | 'payloads', qui
       done += by;
       if (bar === undefined && performance.now() - started > 1000) {
         bar = new SingleBar({
-          format: `${label} {bar} {percentage}%  {value} of {total} ${unit}  {eta_formatted} left`,
+          format: `${label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
           stream: process.stderr,
           clearOnComplete: true,
           hideCursor: true,
           barsize: 30,
         });
-        bar.start(Math.ceil(total * scale), 0);
+        bar.start(Math.ceil(total * scale), 0, { rate: 0 });
       }
-      bar?.update(Math.floor(done * scale));
+      const seconds = (performance.now() - started) / 1000;
+      bar?.update(Math.floor(done * scale), { rate: Math.round((done * scale) / seconds) });
     },
     finish: () => bar?.stop(),
   };

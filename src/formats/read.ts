@@ -1,10 +1,11 @@
-import { createReadStream } from 'node:fs';
+import { createReadStream, statSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream';
 import { createGunzip, gunzipSync } from 'node:zlib';
 import { SkevoError } from '../core/error.js';
 import type { PlaceStep } from '../core/json/pointer.js';
+import { Cutter, type Piece } from '../core/json/cut.js';
 import { parseJson } from '../core/json/parse.js';
 import { selectPlace } from '../core/json/select.js';
 import { hasByteOrderMark, type Source } from '../core/json/source.js';
@@ -18,11 +19,19 @@ import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
 
+interface ByteRange {
+  readonly start: number;
+  readonly end: number;
+}
+
+const wholeFile: ByteRange = { start: 0, end: Infinity };
+
 /** Told of how many bytes of the inputs have been read. */
 export type Progress = (bytes: number) => void;
 
 /**
- * Observes every payload of the inputs. Lines are streamed; a document is read whole.
+ * Observes every payload of the inputs. Lines are streamed, and so are large documents when the payloads are inside
+ * them; other documents are read whole.
  * @param at where the payloads sit inside each document
  * @param workers threads for large files of lines; the result is the same with any number
  * @throws SkevoError for what is not JSON, and when there is no payload at all
@@ -53,6 +62,11 @@ export async function observeInputs(
       let line = 1;
       for await (const chunk of wholeLines(input, progress))
         line = observeLines(observer, input.name, chunk, line);
+    } else if (at.length > 0 && isLarge(input)) {
+      for await (const piece of piecesOf(input, at, notes, progress)) {
+        if (piece.selected) observer.piece(piece.source);
+        else observer.passOver(piece.source);
+      }
     } else {
       const source = await readDocument(input);
       progress(source.bytes.length);
@@ -80,6 +94,16 @@ export async function* readPayloads(
         'Give the payloads themselves.',
       );
     }
+    if (input.layout === 'document' && at.length > 0 && isLarge(input)) {
+      for await (const { source, selected, tokens } of piecesOf(input, at, notes, progress)) {
+        const document = parseJson(source);
+        if (!selected) continue;
+        noteDuplicates(document, source, notes);
+        any = true;
+        yield { root: document.root, source, tokens };
+      }
+      continue;
+    }
     for await (const source of documentsOf(input, progress)) {
       if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
       const document = parseJson(source);
@@ -91,6 +115,35 @@ export async function* readPayloads(
     }
   }
   if (!any) throw noPayloads(inputs, at);
+}
+
+/** Documents from this size on are not held whole when only values inside them are asked for. */
+const large = 32 << 20;
+/** Compressed, they are about a tenth as large. */
+const largeCompressed = large / 10;
+
+function isLarge({ layout, path, gzip }: Input): boolean {
+  return (
+    layout === 'document' && path !== undefined && statSync(path).size >= (gzip ? largeCompressed : large)
+  );
+}
+
+/** The values at a place of a large document, and those passed on the way. */
+async function* piecesOf(
+  input: Input,
+  at: readonly PlaceStep[],
+  notes: Notes,
+  progress: Progress,
+): AsyncGenerator<Piece> {
+  const cutter = new Cutter(input.name, at);
+  let isFirst = true;
+  for await (const chunk of byteStream(input, progress, wholeFile)) {
+    if (isFirst && hasByteOrderMark(chunk))
+      noteByteOrderMark({ name: input.name, bytes: chunk, firstLine: 1 }, notes);
+    isFirst = false;
+    yield* cutter.push(chunk);
+  }
+  yield* cutter.end();
 }
 
 /** A whole input as one source. */
@@ -142,7 +195,7 @@ export function observeLines(observer: Observer, name: string, chunk: Uint8Array
 export async function* wholeLines(
   input: Input,
   progress: Progress,
-  range: { start: number; end: number } = { start: 0, end: Infinity },
+  range: ByteRange = wholeFile,
 ): AsyncGenerator<Uint8Array> {
   let rest: Buffer = Buffer.alloc(0);
   for await (const chunk of byteStream(input, progress, range)) {
@@ -160,7 +213,7 @@ export async function* wholeLines(
 async function* byteStream(
   input: Input,
   progress: Progress,
-  { start, end }: { start: number; end: number },
+  { start, end }: ByteRange,
 ): AsyncGenerator<Buffer> {
   // The end of a read stream is the last byte it reads.
   const file = createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 });

@@ -244,3 +244,66 @@ describe('locate', () => {
     expect(locate()).toMatchObject({ code: 2, err: expect.stringContaining('--key NAME or --value TEXT') });
   });
 });
+
+describe('updating a schema', () => {
+  const folder = workspace({
+    'old.ndjson': '{"code":"SF-1","minutes":5}\n{"code":"SF-2","minutes":6}\n',
+    'new.ndjson': '{"code":"SF-3","minutes":7}\n{"code":null,"pier":"N"}\n',
+  });
+  const update = (payloads: string, ...args: string[]) =>
+    skevo(['infer', payloads, '--update', 's.json', ...args], { cwd: folder });
+  const people =
+    '{"type":"object","title":"Sailing","properties":{\n  "code": {"type":"string", "description":"Who sails."},\n  "minutes": {"type":"integer", "maximum":600}},"required":["minutes","code"]}\n';
+
+  test('lists what changed with its first place, and keeps what people wrote', () => {
+    addFiles(folder, { 's.json': people });
+    const { code, out, err } = update('new.ndjson');
+    expect(code).toBe(0);
+    expect(JSON.parse(out)).toEqual({
+      type: 'object',
+      title: 'Sailing',
+      properties: {
+        code: { type: ['string', 'null'], description: 'Who sails.' },
+        minutes: { type: 'integer', maximum: 600 },
+        pier: { type: 'string' },
+      },
+      required: ['code'],
+    });
+    expect(err).toMatch(/^\/minutes +required +optional +absent +new\.ndjson:2:1$/m);
+    expect(err).toMatch(/^\/code +string +string or null +null +new\.ndjson:2:9$/m);
+    expect(err).toMatch(/^\/pier +not known +string, optional +a new key +new\.ndjson:2:21$/m);
+    expect(readFileSync(join(folder, 's.json'), 'utf8')).toBe(people);
+  });
+
+  test('writes nothing when nothing is new, and the same the second time', () => {
+    addFiles(folder, { 's.json': people });
+    expect(update('old.ndjson', '--out', 's.json')).toMatchObject({
+      code: 0,
+      out: '',
+      err: '2 payloads say nothing new to s.json\n',
+    });
+    expect(readFileSync(join(folder, 's.json'), 'utf8')).toBe(people);
+    expect(update('old.ndjson').out).toBe(people);
+    expect(update('new.ndjson', '--out', 's.json').err).toContain('wrote s.json with 3 changes');
+    const learned = readFileSync(join(folder, 's.json'), 'utf8');
+    expect(JSON.parse(update('new.ndjson', '--json').out)).toMatchObject({ changes: [] });
+    expect(update('new.ndjson').out).toBe(learned);
+  });
+
+  test('refuses options that only a new schema can follow', () => {
+    addFiles(folder, { 's.json': people });
+    expect(update('new.ndjson', '--name', 'Ferry')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--name cannot be given with --update'),
+    });
+  });
+});
+
+test('--evidence annotates places with counts and examples', () => {
+  const folder = workspace({ 'a.ndjson': '{"code":"SF-1","gate":null}\n{"code":"SF-2"}\n' });
+  const { out } = skevo(['infer', 'a.ndjson', '--evidence'], { cwd: folder });
+  expect(JSON.parse(out).properties).toEqual({
+    code: { type: 'string', examples: ['SF-1'], 'x-evidence': { seen: 2 } },
+    gate: { type: 'null', 'x-evidence': { seen: 1, absent: 1, null: 1 } },
+  });
+});

@@ -1,11 +1,10 @@
-import { Ajv2020 } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { writeJson } from '../../src/core/json/write.js';
+import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { payloadSet } from '../arbitraries.js';
-import { infer } from '../support.js';
+import { bytes, infer, payloadsOf } from '../support.js';
 
 /** The schema of payloads as plain data, without what every schema begins with. */
 function schemaOf(...texts: string[]): Record<string, unknown> {
@@ -197,29 +196,12 @@ describe('decisions', () => {
 });
 
 describe('laws', () => {
-  const ajv = new Ajv2020({
-    strict: true,
-    formats: Object.fromEntries(['int32', 'double-int', 'int64', 'decimal'].map((name) => [name, true])),
-    strictTypes: false,
-    ownProperties: true,
-  });
-  addFormats.default(ajv);
-
   test('every payload meets the schema inferred from it', () => {
     fc.assert(
       fc.property(payloadSet, (texts) => {
-        fc.pre(!texts.some((text) => text.includes('\\ud800'))); // The validator cannot make a URI of such a key.
-        const schema = JSON.parse(writeJson(schemaToJson(infer(texts).schema)));
-        const validate = ajv.compile(schema);
-        for (const text of texts) {
-          // The validator reads numbers as doubles, to which this one is infinite, and sees no key __proto__.
-          if (text.includes('1e400') || text.includes('__proto__')) continue;
-          expect(
-            validate(JSON.parse(text)),
-            `${text}\n${JSON.stringify(schema)}\n${JSON.stringify(validate.errors)}`,
-          ).toBe(true);
-        }
-        ajv.removeSchema();
+        const schema = writeJson(schemaToJson(infer(texts).schema));
+        const validator = new SchemaValidator({ name: 's.json', bytes: bytes(schema), firstLine: 1 });
+        for (const { root } of payloadsOf(texts)) expect(validator.failures(root), schema).toEqual([]);
       }),
       { numRuns: 200 },
     );

@@ -179,6 +179,13 @@ function mergeLists(keep: Node, drop: Node): [Node, Node][] {
   const { positions: theirs } = drop;
   const oneIsEmpty =
     (keep.items === undefined && ours === undefined) || (drop.items === undefined && theirs === undefined);
+  // An empty list is no tuple, wherever it was seen.
+  const isTuple = keep.facts.emptyLists === 0 && drop.facts.emptyLists === 0;
+  if (oneIsEmpty && !isTuple && (ours ?? theirs) !== undefined) {
+    keep.items ??= drop.items;
+    keep.positions ??= theirs;
+    return itemPairs(keep);
+  }
   if (oneIsEmpty || (ours !== undefined && theirs !== undefined && ours.length === theirs.length)) {
     keep.items ??= drop.items;
     keep.positions ??= theirs;

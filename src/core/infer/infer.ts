@@ -2,6 +2,7 @@ import { json } from '../json/value.js';
 import type { PlaceStep } from '../json/pointer.js';
 import type { Mark } from '../observe/mark.js';
 import type { Observation } from '../observe/observation.js';
+import { referenceTo } from '../schema/resolve.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
 import {
@@ -20,6 +21,7 @@ import { rules } from './rules/index.js';
 import { joinSingles, shareRecords } from './sharing.js';
 import { map } from './structure/map.js';
 import { tuple } from './structure/tuple.js';
+import { evidenceAt } from './evidence.js';
 import { decideArms, type Arm, type Arms } from './structure/union.js';
 
 /** A choice made somewhere in a schema and why. */
@@ -39,6 +41,10 @@ export interface InferOptions {
   /** Whether somebody chose the name; one that was only suggested goes to the record that the payload wraps. */
   readonly nameIsGiven?: boolean;
   readonly choices?: ChoicePolicy;
+  /** Whether the payload is known to be a record of its own, whatever its keys look like. */
+  readonly isRecord?: boolean;
+  /** Whether counts and examples are written into the schema as annotations. */
+  readonly evidence?: boolean;
 }
 
 export interface Inferred {
@@ -66,7 +72,7 @@ export interface Analysis {
  */
 export function inferSchema(observation: Observation, options: InferOptions): Inferred {
   const analysis = analyse(observation, options);
-  const writer = new SchemaWriter(analysis);
+  const writer = new SchemaWriter(analysis, options.evidence ?? false);
   const top = writer.root();
   const defs = new Map([...writer.definitions()].sort(([a], [b]) => (a < b ? -1 : 1)));
   const schema: Schema = { $schema: dialect, title: analysis.title, ...top, $defs: defs };
@@ -81,9 +87,13 @@ export function inferSchema(observation: Observation, options: InferOptions): In
 export function analyse(observation: Observation, options: InferOptions): Analysis {
   const decisions: Decision[] = [];
   const root = graphOf(observation.root);
-  decideStructure(root, decisions);
+  const tuples = decideStructure(root, options.isRecord ?? false, decisions);
   joinSingles(root, (decision) => decisions.push(decision));
-  shareRecords(root, (decision) => decisions.push(decision));
+  const apart = options.isRecord ? root : undefined;
+  shareRecords(root, (decision) => decisions.push(decision), apart);
+
+  // Lists that turned out to be of a type with others may be no tuples after all.
+  for (const [node, decision] of tuples) if (node.self().positions !== undefined) decisions.push(decision);
 
   const arms = new Map<Node, Arms>();
   const shapes = new Map<Node, Shape>();
@@ -154,8 +164,12 @@ function wordsOfArm(arm: Arm, { arms }: Arms): string[] {
   return wordsOf(own ?? '');
 }
 
-/** Maps and tuples, from the innermost outwards, so that what is inside has its shape when it is compared. */
-function decideStructure(root: Node, decisions: Decision[]): void {
+/**
+ * Maps and tuples, from the innermost outwards, so that what is inside has its shape when it is compared.
+ * @returns the decisions on tuples, which may be overturned
+ */
+function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[]): [Node, Decision][] {
+  const tuples: [Node, Decision][] = [];
   const below: Node[] = [];
   const pending: Node[] = [root];
   for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
@@ -165,7 +179,7 @@ function decideStructure(root: Node, decisions: Decision[]): void {
   for (const each of below.reverse()) {
     const node = each.self();
     if (node !== each) continue;
-    const isMap = map.decide(node);
+    const isMap = rootIsRecord && node === root ? undefined : map.decide(node);
     if (isMap !== undefined) {
       makeMap(node);
       decisions.push({ place: node.pointer, rule: map.name, ...isMap });
@@ -173,8 +187,9 @@ function decideStructure(root: Node, decisions: Decision[]): void {
     if (node.positions === undefined) continue;
     const isTuple = tuple.decide(node);
     if (isTuple === undefined) makeList(node);
-    else decisions.push({ place: node.pointer, rule: tuple.name, ...isTuple });
+    else tuples.push([node, { place: node.pointer, rule: tuple.name, ...isTuple }]);
   }
+  return tuples;
 }
 
 function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shape {
@@ -217,7 +232,11 @@ function keyWords(steps: readonly PlaceStep[]): string[] | undefined {
 }
 
 class SchemaWriter {
-  constructor(private readonly analysis: Analysis) {}
+  /** @param evidence whether places are annotated with what was seen there */
+  constructor(
+    private readonly analysis: Analysis,
+    private readonly evidence: boolean,
+  ) {}
 
   root(): Schema {
     const { root } = this.analysis;
@@ -233,10 +252,15 @@ class SchemaWriter {
   }
 
   /** The schema of a place where it is used: a reference when it is a record. */
-  private use(node: Node): Schema {
+  private use(node: Node, edge?: Edge, around?: Node): Schema {
     const { root, names } = this.analysis;
     const target = node.self();
-    return this.write(target, () => ({ $ref: target === root ? '#' : referenceTo(names.get(target)!.name) }));
+    const schema = this.write(target, () => ({
+      $ref: target === root ? '#' : referenceTo(names.get(target)!.name),
+    }));
+    if (!this.evidence) return schema;
+    const absent = edge === undefined ? 0 : around!.facts.objects - edge.present;
+    return { ...schema, other: new Map([...(schema.other ?? []), ...evidenceAt(target, absent)]) };
   }
 
   private recordOrUnion(node: Node): Schema {
@@ -251,7 +275,10 @@ class SchemaWriter {
     const required: string[] = [];
     for (const edge of edgesInOrder(node)) {
       if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
-      properties.set(edge.key, arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node));
+      properties.set(
+        edge.key,
+        arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node, edge, node),
+      );
       if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(node, edge, arm))
         required.push(edge.key);
     }
@@ -379,10 +406,6 @@ const order = [
 ];
 
 const presenceRule = rules.find((rule) => rule.name === 'presence')!;
-
-function referenceTo(name: string): string {
-  return `#/$defs/${name.replace(/~/g, '~0').replace(/\//g, '~1')}`;
-}
 
 /** Decisions place by place in the order of the schema, whatever order they were made in. */
 function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[] {

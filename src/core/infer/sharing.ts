@@ -23,10 +23,11 @@ interface Profile {
  * the same kinds, is of all their keys; a key weighs the less the more records have it (inverse document frequency,
  * Sparck Jones 1972), so that an `id` and a `name` say little. Every record is compared with the first of each type
  * as that was observed, never with what a type has grown to, so that likeness does not pass from one to the next.
+ * @param apart a node that is no type of its own
  */
-export function shareRecords(root: Node, record: (decision: Decision) => void): void {
+export function shareRecords(root: Node, record: (decision: Decision) => void, apart?: Node): void {
   const nodes = nodesFrom(root)
-    .filter(mayShare)
+    .filter((node) => node !== apart && mayShare(node))
     .sort((a, b) => a.steps.length - b.steps.length || (a.pointer < b.pointer ? -1 : 1));
   const profiles = nodes.map((node): Profile => {
     const kinds = new Map([...node.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));

@@ -6,6 +6,11 @@ export type IntegerWidth = 'int32' | 'double-int' | 'int64' | 'unbounded';
 
 const widthOrder: readonly IntegerWidth[] = ['int32', 'double-int', 'int64', 'unbounded'];
 
+/** The width that a format of an integer promises. */
+export function widthOfFormat(format: string | undefined): IntegerWidth {
+  return format === 'int32' || format === 'int64' || format === 'double-int' ? format : 'unbounded';
+}
+
 /** The width that holds both. */
 export function widerOf(a: IntegerWidth, b: IntegerWidth): IntegerWidth {
   return widthOrder[Math.max(widthOrder.indexOf(a), widthOrder.indexOf(b))]!;

@@ -7,6 +7,8 @@ export interface Source {
   readonly bytes: Uint8Array;
   /** The line of the file, counted from 1, on which `bytes` begins: above 1 for a line of NDJSON. */
   readonly firstLine: number;
+  /** The column, counted from 1, at which `bytes` begins on that line; 1 when not given. */
+  readonly firstColumn?: number;
 }
 
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true });
@@ -22,7 +24,8 @@ export function placeOf(source: Source, offset: number): FilePlace {
       lineStart = i + 1;
     }
   }
-  return { file: source.name, line, column: columnBetween(source.bytes, lineStart, offset) };
+  const before = lineStart === 0 ? (source.firstColumn ?? 1) - 1 : 0;
+  return { file: source.name, line, column: before + columnBetween(source.bytes, lineStart, offset) };
 }
 
 /** The place of a byte offset with the line it is on and a caret below it. */

@@ -1,9 +1,9 @@
 import { SkevoError } from '../error.js';
-import { widerOf, type IntegerWidth } from '../json/number.js';
+import { widerOf, widthOfFormat } from '../json/number.js';
 import { excerptOf, type Source } from '../json/source.js';
-import { nearest } from '../nearest.js';
 import { pascalCase, singular, wordsOf } from '../words.js';
-import type { Schema, TypeName } from '../schema/schema.js';
+import { resolveReference } from '../schema/resolve.js';
+import { impliedTypes, type Schema, type TypeName } from '../schema/schema.js';
 import {
   jsonTypeOf,
   type ChoiceType,
@@ -204,7 +204,7 @@ class Builder {
   }
 
   private reference(schema: Schema, reference: string): Type {
-    const target = reference === '#' ? this.schema : this.definition(schema, reference);
+    const target = resolveReference(this.schema, reference, schema, this.source);
     const name = this.nameOf.get(target);
     if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
     if (name !== undefined && this.unionsBegun.has(name)) return { kind: 'union', name };
@@ -219,22 +219,6 @@ class Builder {
     const type = this.type(target, [name ?? this.rootName]);
     this.resolving.delete(target);
     return type;
-  }
-
-  private definition(schema: Schema, reference: string): Schema {
-    const match = /^#\/(?:\$defs|definitions)\/([^/]+)$/.exec(reference);
-    const key = match?.[1]!.replace(/~1/g, '/').replace(/~0/g, '~');
-    const found = key === undefined ? undefined : this.schema.$defs?.get(decodePercent(key));
-    if (found !== undefined) return found;
-    const known = [...(this.schema.$defs?.keys() ?? [])];
-    const near = nearest(key ?? reference, known);
-    return this.fail(
-      schema,
-      `the reference ${JSON.stringify(reference)} leads nowhere in this schema`,
-      near === undefined
-        ? 'References must point into "$defs" of the same file.'
-        : `Did you mean "#/$defs/${near}"?`,
-    );
   }
 
   private tuple(schema: Schema, items: readonly Schema[], trail: readonly string[]): Type {
@@ -363,7 +347,10 @@ class Builder {
   private tagValues(record: Schema, key: string): string[] | undefined {
     const property = record.properties?.get(key);
     if (property === undefined || !record.required?.includes(key)) return undefined;
-    const target = property.$ref === undefined ? property : this.definition(property, property.$ref);
+    const target =
+      property.$ref === undefined
+        ? property
+        : resolveReference(this.schema, property.$ref, property, this.source);
     const values = target.const === undefined ? target.enum : [target.const];
     const texts = values?.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
     return texts !== undefined && texts.length === values!.length ? texts : undefined;
@@ -434,15 +421,6 @@ function documentation(schema: Schema, titleIsName: boolean): Documented {
   };
 }
 
-function impliedTypes(schema: Schema): TypeName[] {
-  if (schema.properties !== undefined || schema.additionalProperties !== undefined) return ['object'];
-  return schema.items === undefined ? [] : ['array'];
-}
-
-function widthOfFormat(format: string | undefined): IntegerWidth {
-  return format === 'int32' || format === 'int64' || format === 'double-int' ? format : 'unbounded';
-}
-
 function armName(type: Type): string {
   switch (type.kind) {
     case 'boolean':
@@ -473,14 +451,6 @@ function armName(type: Type): string {
       return 'Null';
     case 'anything':
       return 'Anything';
-  }
-}
-
-function decodePercent(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
   }
 }
 

@@ -4,7 +4,7 @@ import type { PlaceStep } from '../json/pointer.js';
 import { selectPlace } from '../json/select.js';
 import { excerptOf, hasByteOrderMark, placeOf, type Source } from '../json/source.js';
 import type { Notes } from '../note.js';
-import { Observation } from './observation.js';
+import { Observation, Place } from './observation.js';
 import { deepest, Scanner } from './scan.js';
 
 /** Observes documents one after another. The sources should come in the order of their names. */
@@ -33,7 +33,8 @@ export class Observer {
       this.selected(source);
     } else {
       this.observation.payloads++;
-      if (!this.scanner.scan(this.observation.root, begin, source.bytes.length)) this.explain(source);
+      if (!this.scanner.scan(this.observation.root, begin, source.bytes.length))
+        explainRefusal(this.scanner, source);
       if (this.scanner.sawDuplicate) noteDuplicates(parseJson(source), source, this.notes);
     }
   }
@@ -52,8 +53,30 @@ export class Observer {
     const good = this.scanner.scan(this.observation.root, start, end);
     if (good && !this.scanner.sawDuplicate) return;
     const source = { name: file, bytes: bytes.subarray(start, end), firstLine: line };
-    if (!good) this.explain(source);
+    if (!good) explainRefusal(this.scanner, source);
     noteDuplicates(parseJson(source), source, this.notes);
+  }
+
+  /** Observes a payload that was cut out of a document; bytes are its own. @throws SkevoError as `document` does */
+  piece(source: Source): void {
+    this.scanner.open(source);
+    this.observation.payloads++;
+    if (!this.scanner.scan(this.observation.root, 0, source.bytes.length))
+      explainRefusal(this.scanner, source);
+    if (this.scanner.sawDuplicate) noteDuplicates(parseJson(source), source, this.notes);
+  }
+
+  /** Makes sure that a value beside the payloads is JSON. @throws SkevoError when it is not */
+  passOver(source: Source): void {
+    const scanner = new Scanner();
+    scanner.open(source);
+    try {
+      if (scanner.scan(new Place(), 0, source.bytes.length)) return;
+    } catch (error) {
+      // Too many different places to be observed, which nobody asked for.
+      if (!(error instanceof SkevoError)) throw error;
+    }
+    parseJson(source);
   }
 
   private selected(source: Source): void {
@@ -61,17 +84,20 @@ export class Observer {
     noteDuplicates(document, source, this.notes);
     for (const { value } of selectPlace(document.root, this.at, source)) {
       this.observation.payloads++;
-      if (!this.scanner.scan(this.observation.root, value.start, value.end)) this.explain(source);
+      if (!this.scanner.scan(this.observation.root, value.start, value.end))
+        explainRefusal(this.scanner, source);
     }
   }
+}
 
-  /** The scanner only says that it could not go on; the parser says why. */
-  private explain(source: Source): never {
-    const { tooDeep } = this.scanner;
-    parseJson(source);
-    if (tooDeep) throw nestedTooDeep(source);
-    throw new Error(`the scanner refused what the parser accepts: ${source.name}:${source.firstLine}`);
-  }
+/**
+ * The scanner only says that it could not go on; the parser says why.
+ * @throws SkevoError always
+ */
+export function explainRefusal({ tooDeep }: Scanner, source: Source): never {
+  parseJson(source);
+  if (tooDeep) throw nestedTooDeep(source);
+  throw new Error(`the scanner refused what the parser accepts: ${source.name}:${source.firstLine}`);
 }
 
 /** Tells of every key that an object has twice, with both places. */

@@ -51,6 +51,7 @@ export class Scanner {
   // Where the last mark was put, so that lines are counted once.
   private line = 1;
   private column = 1;
+  private firstColumn = 1;
   private counted = 0;
 
   /** Says what the next scans read. */
@@ -58,7 +59,7 @@ export class Scanner {
     this.bytes = source.bytes;
     this.file = source.name;
     this.line = source.firstLine;
-    this.column = 1;
+    this.column = this.firstColumn = source.firstColumn ?? 1;
     this.counted = hasByteOrderMark(source.bytes) ? 3 : 0;
   }
 
@@ -70,7 +71,7 @@ export class Scanner {
     this.bytes = bytes;
     this.file = file;
     this.line = line;
-    this.column = 1;
+    this.column = this.firstColumn = 1;
     this.counted = lineStart;
   }
 
@@ -530,7 +531,8 @@ export class Scanner {
     if (line === this.line) return { file: this.file, line, column: this.column - back };
     let lineStart = offset;
     while (lineStart > 0 && this.bytes[lineStart - 1] !== 0x0a) lineStart--;
-    return { file: this.file, line, column: columnBetween(this.bytes, lineStart, offset) };
+    const before = lineStart === 0 ? this.firstColumn - 1 : 0;
+    return { file: this.file, line, column: before + columnBetween(this.bytes, lineStart, offset) };
   }
 }
 

@@ -91,10 +91,13 @@ export class SchemaValidator {
     const outermost = unions.filter(
       (each) => !unions.some((other) => other !== each && isBelow(each.instancePath, other.instancePath)),
     );
+    // A value of another type has no format to speak of.
+    const mistyped = new Set(errors.flatMap((each) => (each.keyword === 'type' ? [each.instancePath] : [])));
     const told = errors.filter(
       (each) =>
         outermost.includes(each) ||
         (each.keyword !== 'if' &&
+          !(each.keyword === 'format' && mistyped.has(each.instancePath)) &&
           !outermost.some(
             (union) =>
               each.instancePath === union.instancePath || isBelow(each.instancePath, union.instancePath),
@@ -232,21 +235,27 @@ function keysOf(value: JsonValue): string {
 }
 
 /** A value as plain data without any inherited property; numbers become doubles. */
-function plainOf(value: JsonValue): unknown {
+export function plainOf(value: JsonValue): unknown {
   switch (value.kind) {
     case 'null':
       return null;
     case 'boolean':
-    case 'string':
       return value.value;
+    case 'string':
+      return wellFormed(value.value);
     case 'number':
       return Number(value.text);
     case 'list':
       return value.items.map(plainOf);
     case 'object': {
       const plain = Object.create(null) as Record<string, unknown>;
-      for (const [key, each] of membersByKey(value)) plain[key] = plainOf(each.value);
+      for (const [key, each] of membersByKey(value)) plain[wellFormed(key)] = plainOf(each.value);
       return plain;
     }
   }
+}
+
+/** The validator builds URIs from keys, which cannot hold half a surrogate pair: its code stands for it. */
+function wellFormed(text: string): string {
+  return text.replace(/\p{Surrogate}/gu, (half) => `\ufffd${half.charCodeAt(0).toString(16)}`);
 }

@@ -24,8 +24,8 @@ const dataFormats =
   textFormat.ipv6;
 
 /**
- * Objects whose keys are data are maps. Keys are data when they all are dates, numbers, UUIDs, hosts, language tags
- * or ids; or when there are many and the values have one shape; or when different objects have different ones.
+ * Objects whose keys are data are maps. Keys are data when they all are dates, numbers, UUIDs, hosts, language tags,
+ * countries or ids; or when there are many and the values have one shape; or when different objects have different ones.
  * Values of different kinds are only taken for those of a map when the keys could not be names.
  */
 export const map: StructureRule = {
@@ -72,6 +72,7 @@ function kindOfKeys(keys: readonly string[]): string | undefined {
     return 'language tag';
   if (keys.length >= 3 && keys.every((key) => languages.has(key) || /^[a-z]{2}-[A-Z]{2}$/.test(key)))
     return 'language';
+  if (keys.length >= 3 && keys.every((key) => countries.has(key))) return 'country';
   if (keys.length >= 2 && keys.every((key) => /^(?=.*\d)(?=.*[a-f])[0-9a-f]{8,}$/i.test(key))) return 'id';
   if (keys.length >= 3 && keys.every((key) => /^[A-Za-z]{1,6}[-_]?\d{1,}$/.test(key)) && sameStem(keys))
     return 'id';
@@ -123,9 +124,16 @@ function haveOneShape(nodes: readonly Node[]): boolean {
   return common / total >= mostlyCommon;
 }
 
-/** ISO 639-1. */
+/** ISO 639-1, and of ISO 639-2 the codes of much-written languages that are no English words. */
 const languages = new Set(
-  'aa ab ae af ak am an ar as av ay az ba be bg bh bi bm bn bo br bs ca ce ch co cr cs cu cv cy da de dv dz ee el en eo es et eu fa ff fi fj fo fr fy ga gd gl gn gu gv ha he hi ho hr ht hu hy hz ia id ie ig ii ik io is it iu ja jv ka kg ki kj kk kl km kn ko kr ks ku kv kw ky la lb lg li ln lo lt lu lv mg mh mi mk ml mn mr ms mt my na nb nd ne ng nl nn no nr nv ny oc oj om or os pa pi pl ps pt qu rm rn ro ru rw sa sc sd se sg si sk sl sm sn so sq sr ss st su sv sw ta te tg th ti tk tl tn to tr ts tt tw ty ug uk ur uz ve vi vo wa wo xh yi yo za zh zu'.split(
+  'ara bre bul cat ces cym dan deu ell eng est eus fas fin fra gle glg heb hin hrv hun isl ita jpn kor lav lit mkd nld nor per pol por ron rus slk slv spa sqi srp swe tha tur ukr urd vie zho aa ab ae af ak am an ar as av ay az ba be bg bh bi bm bn bo br bs ca ce ch co cr cs cu cv cy da de dv dz ee el en eo es et eu fa ff fi fj fo fr fy ga gd gl gn gu gv ha he hi ho hr ht hu hy hz ia id ie ig ii ik io is it iu ja jv ka kg ki kj kk kl km kn ko kr ks ku kv kw ky la lb lg li ln lo lt lu lv mg mh mi mk ml mn mr ms mt my na nb nd ne ng nl nn no nr nv ny oc oj om or os pa pi pl ps pt qu rm rn ro ru rw sa sc sd se sg si sk sl sm sn so sq sr ss st su sv sw ta te tg th ti tk tl tn to tr ts tt tw ty ug uk ur uz ve vi vo wa wo xh yi yo za zh zu'.split(
+    ' ',
+  ),
+);
+
+/** ISO 3166-1, with the codes that the European Union and Kosovo use for themselves. */
+const countries = new Set(
+  'AD AE AF AG AI AL AM AO AQ AR AS AT AU AW AX AZ BA BB BD BE BF BG BH BI BJ BL BM BN BO BQ BR BS BT BV BW BY BZ CA CC CD CF CG CH CI CK CL CM CN CO CR CU CV CW CX CY CZ DE DJ DK DM DO DZ EC EE EG EH ER ES ET EU FI FJ FK FM FO FR GA GB GD GE GF GG GH GI GL GM GN GP GQ GR GS GT GU GW GY HK HM HN HR HT HU ID IE IL IM IN IO IQ IR IS IT JE JM JO JP KE KG KH KI KM KN KP KR KW KY KZ LA LB LC LI LK LR LS LT LU LV LY MA MC MD ME MF MG MH MK ML MM MN MO MP MQ MR MS MT MU MV MW MX MY MZ NA NC NE NF NG NI NL NO NP NR NU NZ OM PA PE PF PG PH PK PL PM PN PR PS PT PW PY QA RE RO RS RU RW SA SB SC SD SE SG SH SI SJ SK SL SM SN SO SR SS ST SV SX SY SZ TC TD TF TG TH TJ TK TL TM TN TO TR TT TV TW TZ UA UG UM US UY UZ VA VC VE VG VI VN VU WF WS XK YE YT ZA ZM ZW'.split(
     ' ',
   ),
 );

@@ -1,0 +1,44 @@
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import type { ValidateFunction } from 'ajv';
+import addFormats from 'ajv-formats';
+import { schemaToJson, type Schema } from './schema.js';
+import { plainOf } from './apply.js';
+import type { JsonValue } from '../json/value.js';
+import { json } from '../json/value.js';
+
+/** Tells whether values meet single keywords of a schema, such as `pattern` or `minimum`, each on its own. */
+export class KeywordTester {
+  private readonly ajv = new Ajv2020({
+    strict: false,
+    logger: false,
+    ownProperties: true,
+    validateFormats: true,
+  });
+  private readonly definitions: readonly (readonly [string, JsonValue])[];
+  private readonly compiled = new Map<Schema, Map<string, ValidateFunction>>();
+
+  /** @param root what keywords may refer to */
+  constructor(root: Schema) {
+    addFormats.default(this.ajv);
+    for (const known of ['double-int', 'decimal']) this.ajv.addFormat(known, true);
+    const defs = json.object([...(root.$defs ?? [])].map(([name, def]) => [name, schemaToJson(def)]));
+    this.definitions = [
+      ['$defs', defs],
+      ['definitions', defs],
+    ];
+  }
+
+  /** @param expected the keyword's own value in the schema */
+  meets(schema: Schema, keyword: string, expected: JsonValue, value: JsonValue): boolean {
+    let ofSchema = this.compiled.get(schema);
+    if (ofSchema === undefined) this.compiled.set(schema, (ofSchema = new Map()));
+    let validate = ofSchema.get(keyword);
+    if (validate === undefined) {
+      validate = this.ajv.compile(
+        plainOf(json.object([...this.definitions, [keyword, expected]])) as Record<string, unknown>,
+      );
+      ofSchema.set(keyword, validate);
+    }
+    return validate(plainOf(value));
+  }
+}
