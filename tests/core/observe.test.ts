@@ -1,7 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Note } from '../../src/core/note.js';
+import { writeJson } from '../../src/core/json/write.js';
 import { mergeObservation, Observation, type Place } from '../../src/core/observe/observation.js';
+import { loadObservation, saveObservation } from '../../src/core/observe/save.js';
+import { schemaToJson } from '../../src/core/schema/schema.js';
+import { observeLines } from '../../src/formats/read.js';
 import type { Shape } from '../../src/core/observe/shape.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { outlineOf, recordsIn } from '../../src/core/infer/outline.js';
@@ -92,6 +96,32 @@ describe('merging observations', () => {
       }),
     );
   });
+});
+
+test('threads that each read a part of a file of lines find what one would, to the byte', () => {
+  fc.assert(
+    fc.property(payloadSet, payloadSet, payloadSet, (...groups) => {
+      const parts = groups.map((texts) => bytes(texts.map((text) => `${text}\n`).join('')));
+      const part = (chunk: Uint8Array, line = 1) => {
+        const observer = new Observer([], () => {});
+        observeLines(observer, 'a.ndjson', chunk, line);
+        return observer.observation;
+      };
+      let lines = 0;
+      const loaded = parts.map((chunk, i) => {
+        const observation = loadObservation(saveObservation(part(chunk)), 'a.ndjson', lines);
+        lines += groups[i]!.length;
+        return observation;
+      });
+      const whole = part(Buffer.concat(parts));
+      expect(saveObservation(merged(...loaded))).toBe(saveObservation(whole));
+      const infer = (observation: Observation) => inferSchema(observation, { name: 'Sailing' });
+      const { schema, decisions } = infer(merged(...loaded));
+      expect(writeJson(schemaToJson(schema))).toBe(writeJson(schemaToJson(infer(whole).schema)));
+      expect(decisions).toEqual(infer(whole).decisions);
+    }),
+    { numRuns: 200 },
+  );
 });
 
 describe('what is observed', () => {
