@@ -1,6 +1,7 @@
+import { go } from './go/index.js';
 import type { Language } from './language.js';
 import { python } from './python/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript];
+export const languages: readonly Language[] = [python, typescript, go];

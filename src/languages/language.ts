@@ -37,6 +37,8 @@ export interface Emitted {
 export interface EmitOptions {
   /** Where the schema came from, for the header of the file. */
   readonly origin: string;
+  /** The package, namespace or module of the types, where the language has one; the payload's name when not given. */
+  readonly package?: string;
 }
 
 /** One program call of a bench: the tool by its name, or the program Node itself. */
@@ -54,7 +56,18 @@ export interface Bench {
   /** npm packages that must resolve from the bench folder. */
   readonly packages?: readonly string[];
   readonly build: readonly BenchCommand[];
-  readonly run: BenchCommand;
+  readonly run: BenchCommand | BuiltProgram;
+}
+
+/** A program that the build made, by its path in the bench folder. */
+export interface BuiltProgram {
+  readonly program: string;
+  readonly arguments: readonly string[];
+}
+
+export interface BenchOptions {
+  /** Whether warnings of the compiler and of the language's usual checker end the build. */
+  readonly pedantic: boolean;
 }
 
 /** One way of writing a language's classes. */
@@ -62,7 +75,7 @@ export interface Style {
   readonly name: string;
   readonly summary: string;
   emit(model: TypeModel, options: EmitOptions): Emitted;
-  bench(model: TypeModel): Bench;
+  bench(model: TypeModel, options: BenchOptions): Bench;
   /** Lines of code that reach a place from a variable called after the payload, lists as loops. */
   reach(root: string, steps: readonly ReachStep[], names: Emitted['names']): string;
   /** The same through plain parsed JSON. */
@@ -73,6 +86,11 @@ export interface Style {
 export interface Language {
   readonly name: string;
   readonly title: string;
+  /**
+   * What its strings hold. Those of UTF-8 cannot hold half a surrogate pair, which JSON can: a payload with one is
+   * refused or changed.
+   */
+  readonly text: 'utf-8' | 'utf-16';
   readonly tools: readonly Tool[];
   readonly styles: readonly [Style, ...Style[]];
 }

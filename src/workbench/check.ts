@@ -6,7 +6,7 @@ import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Emitted, Language, Style } from '../languages/language.js';
+import type { Bench, Emitted, Language, Style } from '../languages/language.js';
 import { exchange, type Limits, type Program } from './exchange.js';
 import { linkPackages, removeTemporary, temporaryFolder, writeFiles } from './folder.js';
 import { findToolchain, type FoundTool } from './toolchain.js';
@@ -27,6 +27,8 @@ export interface LanguageResult {
 export interface CheckOptions {
   readonly strict: boolean;
   readonly limits: Limits;
+  /** Whether warnings of compilers and checkers are failures too. */
+  readonly pedantic?: boolean;
   /** Keep the bench in this folder. */
   readonly keep?: string;
   /** Told of how many payloads have been answered. */
@@ -65,7 +67,12 @@ export async function checkStyle(
   const folder =
     options.keep === undefined ? temporaryFolder() : join(options.keep, `${language.name}-${style.name}`);
   try {
-    const built = await build(folder, emitted, style, model, toolchain.tools);
+    const built = await build(
+      folder,
+      emitted,
+      style.bench(model, { pedantic: options.pedantic ?? false }),
+      toolchain.tools,
+    );
     if (typeof built === 'string') return result({ state: 'failed', reason: built });
     const answers = await exchange(built, payloads.map(lineOf), options.limits, options.progress);
     const judged = judgeAll(payloads, answers, {
@@ -134,11 +141,9 @@ function judgeAll(
 async function build(
   folder: string,
   emitted: Emitted,
-  style: Style,
-  model: TypeModel,
+  bench: Bench,
   tools: ReadonlyMap<string, FoundTool>,
 ): Promise<Program | string> {
-  const bench = style.bench(model);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
   writeFiles(
@@ -161,6 +166,8 @@ async function build(
     if (run.exitCode !== 0)
       return `${step.tool} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
   }
+  if ('program' in bench.run)
+    return { file: join(folder, bench.run.program), arguments: bench.run.arguments, folder, environment };
   const tool = tools.get(bench.run.tool)!;
   return { file: tool.file, arguments: [...tool.prefix, ...bench.run.arguments], folder, environment };
 }
@@ -168,5 +175,8 @@ async function build(
 /** What a compiler or a generated program needs of the environment, and none of its secrets. */
 function cleanEnvironment(folder: string): Record<string, string | undefined> {
   const { PATH, HOME, SystemRoot } = process.env;
-  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: folder };
+  // Below the bench, since some compilers take nothing at the top of the temporary folder.
+  const temporary = join(folder, 'tmp');
+  mkdirSync(temporary, { recursive: true });
+  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
 }

@@ -208,14 +208,13 @@ export const cases: readonly Case[] = [
     payloads: [
       '{"a":"\\u0000\\u001f\\u007f"}',
       '{"a":"\u2028\u2029\u202e"}',
-      '{"a":"\\ud800"}',
-      '{"a":"\\udc00\\ud800x"}',
       '{"a":"🌫 Østhavn ключ"}',
       '{"a":"\\u000112"}',
       '{"a":"\\"\\\\\\/\\b\\f\\n\\r\\t"}',
       '{"a":"</script>${x}#{y}*/"}',
     ],
   },
+  { name: 'halves of surrogate pairs', payloads: ['{"a":"\\ud800"}', '{"a":"\\udc00\\ud800x"}'] },
   { name: 'long text', payloads: [field('a', JSON.stringify('fog '.repeat(20_000)))] },
   { name: 'a long list', payloads: [field('a', `[${Array.from({ length: 5000 }, (_, i) => i).join(',')}]`)] },
   {
@@ -269,7 +268,11 @@ export const cases: readonly Case[] = [
     name: 'tricky keys all together',
     payloads: [
       record(
-        Object.fromEntries(trickyKeys.filter((key) => key !== '__proto__').map((key, i) => [key, String(i)])),
+        Object.fromEntries(
+          trickyKeys
+            .filter((key) => key !== '__proto__' && key !== '\ud800')
+            .map((key, i) => [key, String(i)]),
+        ),
       ),
     ],
   },
@@ -279,7 +282,7 @@ export const cases: readonly Case[] = [
       record(
         Object.fromEntries(
           trickyKeys
-            .filter((key) => key !== '__proto__')
+            .filter((key) => key !== '__proto__' && key !== '\ud800')
             .map((key, i) => [key, `{"${'abcdefghijklmnopqrstuvwxyz'[i % 26]}${i}":${i}}`]),
         ),
       ),

@@ -24,6 +24,7 @@ import {
   type Doc,
 } from '../kit/layout.js';
 import { allocate, identifier, pascalCasing, screamingCase, snakeCase } from '../kit/names.js';
+import { expectedOf } from '../kit/model-names.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
 import { after, before, variables, type Helper } from './helpers.js';
 
@@ -230,7 +231,7 @@ class Emitter {
     this.imports.add('typing:Any').add('typing:Union');
     const type = this.types.get(union.name)!;
     const name = this.unionWords.get(union.name)!;
-    const expected = [...new Set(union.arms.map(expectedName))].join(' or ');
+    const expected = expectedOf(union);
     this.use('DecodeError');
     const decode = union.arms.map((arm): Doc => [
       condition(this.tests(arm, 'value')),
@@ -568,29 +569,6 @@ function fieldType(field: RecordField): Type {
 function presenceHelper(field: RecordField): string {
   if (field.required) return '_required';
   return holdsNull(field) ? '_present' : '_optional';
-}
-
-function expectedName({ type, test }: UnionArm): string {
-  if (test.kind === 'tag')
-    return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
-  if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
-  switch (type.kind) {
-    case 'boolean':
-      return 'true or false';
-    case 'string':
-    case 'choice':
-    case 'literal':
-      return 'a string';
-    case 'integer':
-      return 'an integer';
-    case 'number':
-      return 'a number';
-    case 'list':
-    case 'tuple':
-      return 'a list';
-    default:
-      return 'an object';
-  }
 }
 
 const lineBreak: Doc = lines('', '');

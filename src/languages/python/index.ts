@@ -7,6 +7,7 @@ import { emitDataclasses, functionNames, moduleName } from './emit.js';
 export const python: Language = {
   name: 'python',
   title: 'Python',
+  text: 'utf-16',
   tools: [
     {
       name: 'python',

@@ -7,6 +7,7 @@ import type {
   UnionArm,
   UnionType,
 } from '../../core/model/types.js';
+import { expectedOf } from '../kit/model-names.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { blocks, join, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
 import { helpers } from './helpers.js';
@@ -18,7 +19,6 @@ import {
   call,
   comment,
   documentation,
-  expected,
   ifThen,
   listLiteral,
   property,
@@ -162,7 +162,7 @@ export abstract class Emitter {
           ';',
         ]),
       );
-      const wanted = [...new Set(union.arms.map(expected))].join(' or ');
+      const wanted = expectedOf(union);
       return braces(signature(`read${type}`, 'value: unknown', type), [
         ...arms,
         [call('throw new DecodeError', [quoted(wanted), 'value']), ';'],

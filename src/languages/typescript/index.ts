@@ -9,6 +9,7 @@ import { Names } from './names.js';
 export const typescript: Language = {
   name: 'typescript',
   title: 'TypeScript',
+  text: 'utf-16',
   tools: [
     {
       name: 'node',

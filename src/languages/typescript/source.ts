@@ -1,4 +1,4 @@
-import type { Documented, Type, UnionArm } from '../../core/model/types.js';
+import type { Documented, Type } from '../../core/model/types.js';
 import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
 
@@ -76,30 +76,6 @@ export function comment(text: readonly string[]): Doc[] {
   if (safe.length === 0) return [];
   if (safe.length === 1) return [`/** ${safe[0]} */`];
   return [lines('/**', ...safe.map((each) => (each === '' ? ' *' : ` * ${each}`)), ' */')];
-}
-
-/** What an error says was expected instead. */
-export function expected({ type, test }: UnionArm): string {
-  if (test.kind === 'tag')
-    return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
-  if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
-  switch (type.kind) {
-    case 'boolean':
-      return 'true or false';
-    case 'string':
-    case 'choice':
-    case 'literal':
-      return 'a string';
-    case 'integer':
-      return 'an integer';
-    case 'number':
-      return 'a number';
-    case 'list':
-    case 'tuple':
-      return 'a list';
-    default:
-      return 'an object';
-  }
 }
 
 /** The alternatives of a test of parsed JSON for the JSON type of a union's arm. */

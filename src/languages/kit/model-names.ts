@@ -1,0 +1,106 @@
+import type { TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
+import type { Emitted } from '../language.js';
+import { allocate, type Casing } from './names.js';
+
+/** How a language spells names, and those that it or the generated helpers already use. */
+export interface Spelling {
+  readonly type: Casing;
+  readonly field: Casing;
+  readonly reservedTypes: ReadonlySet<string>;
+  readonly reservedFields: ReadonlySet<string>;
+}
+
+/** What the types, fields, words and alternatives of a model are called in a language. */
+export class ModelNames {
+  private readonly types: ReadonlyMap<string, string>;
+  private readonly fields = new Map<string, ReadonlyMap<string, string>>();
+
+  constructor(
+    private readonly model: TypeModel,
+    spelling: Spelling,
+  ) {
+    const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
+    this.types = allocate(named, spelling.type, spelling.reservedTypes);
+    for (const { name, fields } of model.records) {
+      const keys = fields.map(({ key }) => key);
+      // No field is called as the type around it: many languages take that for its constructor.
+      const reserved = new Set([...spelling.reservedFields, this.types.get(name)!]);
+      this.fields.set(name, allocate(keys, spelling.field, reserved));
+    }
+  }
+
+  /** The name of a record, choice or union. */
+  type(name: string): string {
+    return this.types.get(name)!;
+  }
+
+  field(record: string, key: string): string {
+    return this.fields.get(record)!.get(key)!;
+  }
+
+  /** For whoever relates findings to generated code. */
+  emitted(): Emitted['names'] {
+    return new Map(
+      this.model.records.map(({ name }) => [name, { type: this.type(name), fields: this.fields.get(name)! }]),
+    );
+  }
+}
+
+/** What the alternatives of a union are called beside each other. */
+export function armNames(union: UnionType, casing: Casing, reserved: ReadonlySet<string>): string[] {
+  const words = union.arms.map(({ type }, i) => {
+    switch (type.kind) {
+      case 'record':
+      case 'choice':
+        return type.name;
+      case 'literal':
+        return type.value;
+      case 'boolean':
+        return 'flag';
+      case 'string':
+        return 'text';
+      case 'integer':
+      case 'number':
+        return 'number';
+      case 'list':
+      case 'tuple':
+        return 'list';
+      case 'map':
+        return 'map';
+      default:
+        return `alternative ${i + 1}`;
+    }
+  });
+  // Two maps or texts may stand beside each other; a key must not be asked for twice.
+  const keys = words.map((word, i) => (words.indexOf(word) === i ? word : `${word} ${i + 1}`));
+  const names = allocate(keys, casing, reserved);
+  return keys.map((key) => names.get(key)!);
+}
+
+/** What a decoder says it expected of the value of a union. */
+export function expectedOf(union: UnionType): string {
+  return [...new Set(union.arms.map(expectedOfArm))].join(' or ');
+}
+
+function expectedOfArm({ type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
+  if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
+  switch (type.kind) {
+    case 'boolean':
+      return 'true or false';
+    case 'string':
+    case 'choice':
+    case 'literal':
+      return 'a string';
+    case 'integer':
+      return 'an integer';
+    case 'number':
+      return 'a number';
+    case 'list':
+    case 'tuple':
+      return 'a list';
+    default:
+      return 'an object';
+  }
+}
