@@ -6,6 +6,7 @@ packages=(
   python3 # runs the generated Python
   mypy    # checks its types
   black   # checks its layout
+  golang-go
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )

@@ -102,8 +102,8 @@ export async function languagesHere(): Promise<Language[]> {
 }
 
 /** Whether a program that only tests need is here. */
-export function hasProgram(name: string): boolean {
-  const found = spawnSync(name, ['--version']).status === 0;
+export function hasProgram(name: string, version = '--version'): boolean {
+  const found = spawnSync(name, [version]).error === undefined;
   if (!found && !mayMiss) throw new Error(`${name} must run here`);
   if (!found) process.stderr.write(`not run: ${name} is not installed\n`);
   return found;

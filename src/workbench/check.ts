@@ -1,6 +1,6 @@
 import { execa } from 'execa';
 import { mkdirSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import type { TypeModel } from '../core/model/types.js';
 import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
@@ -65,7 +65,7 @@ export async function checkStyle(
   }
   const emitted = style.emit(model, { origin });
   const folder =
-    options.keep === undefined ? temporaryFolder() : join(options.keep, `${language.name}-${style.name}`);
+    options.keep === undefined ? temporaryFolder() : resolve(options.keep, `${language.name}-${style.name}`);
   try {
     const built = await build(
       folder,

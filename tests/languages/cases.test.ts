@@ -72,6 +72,19 @@ describe('generated sources', () => {
     ),
   );
 
+  /** A folder with a file for every case in a language. */
+  const filesOf = (name: string, ending: string): string => {
+    const folder = workspace();
+    for (const { language, style, i, files } of emitted) {
+      if (language.name === name)
+        addFiles(
+          folder,
+          Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}${ending}`, text])),
+        );
+    }
+    return folder;
+  };
+
   test('are as prettier leaves them', async () => {
     const changed: string[] = [];
     for (const { language, style, name, files } of emitted) {
@@ -94,11 +107,7 @@ describe('generated sources', () => {
   });
 
   test.runIf(hasProgram('black'))('are as black leaves them, and clean under mypy --strict', () => {
-    const folder = workspace();
-    for (const { language, style, i, files } of emitted) {
-      if (language.name === 'python')
-        addFiles(folder, Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}.py`, text])));
-    }
+    const folder = filesOf('python', '.py');
     const black = spawnSync('black', ['--check', '--diff', '--quiet', folder], { encoding: 'utf8' });
     expect(black.stdout + black.stderr).toBe('');
     if (!hasProgram('mypy')) return;
@@ -108,6 +117,14 @@ describe('generated sources', () => {
       { encoding: 'utf8' },
     );
     expect(mypy.stdout).toMatch(/^Success/);
+  });
+
+  test.runIf(hasProgram('gofmt', '-h'))('are as gofmt leaves them', () => {
+    const folder = filesOf('go', '.go');
+    expect(spawnSync('gofmt', ['-l', '-d', folder], { encoding: 'utf8' })).toMatchObject({
+      stdout: '',
+      stderr: '',
+    });
   });
 
   test('are the same whenever they are made', () => {

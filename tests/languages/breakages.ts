@@ -1,0 +1,132 @@
+import type { FindingKind } from '../../src/core/roundtrip/finding.js';
+
+/** A careless edit of generated code: where, what becomes what, and the finding when it is not the usual one. */
+export type Edit = readonly [
+  file: string,
+  from: RegExp,
+  to: string,
+  instead?: { readonly kind: FindingKind; readonly pointer: string },
+];
+
+/** What each breakage must be found as. */
+export const expected = {
+  'a field is dropped': { kind: 'lost', pointer: '/seats' },
+  'a rename is dropped': { kind: 'renamed', pointer: '/departs_at' },
+  'a missing field gets a default': { kind: 'added', pointer: '/gate' },
+  'null becomes absent': { kind: 'lost', pointer: '/delay' },
+  'absent becomes null': { kind: 'added', pointer: '/delay' },
+  'an integer becomes text': { kind: 'retyped', pointer: '/seats' },
+  'an element is lost': { kind: 'lost', pointer: '/legs/1' },
+  'the last payload is swallowed': { kind: 'lost', pointer: '' },
+} as const satisfies Record<string, { kind: FindingKind; pointer: string }>;
+
+export type Breakage = keyof typeof expected;
+
+const python = 'classes/sailing.py';
+const typescript = 'classes/sailing.ts';
+const go = 'classes/sailing.go';
+
+/** By language and style. */
+export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
+  'python dataclass': {
+    'a field is dropped': [python, / {12}"seats": self\.seats,\n/, ''],
+    'a rename is dropped': [python, /"departs_at": self/, '"departsAt": self'],
+    'a missing field gets a default': [
+      python,
+      /if self\.gate is not None:\n {12}value\["gate"\] = self\.gate/,
+      'value["gate"] = self.gate or "A"',
+    ],
+    'null becomes absent': [
+      python,
+      /if self\.delay is not Absent\.ABSENT:/,
+      'if self.delay is not Absent.ABSENT and self.delay is not None:',
+    ],
+    'absent becomes null': [
+      python,
+      /if self\.delay is not Absent\.ABSENT:\n {12}value\["delay"\] = self\.delay/,
+      'value["delay"] = None if self.delay is Absent.ABSENT else self.delay',
+    ],
+    'an integer becomes text': [python, /"seats": self\.seats/, '"seats": str(self.seats)'],
+    'an element is lost': [python, /"legs": self\.legs/, '"legs": self.legs[:1] + self.legs[2:]'],
+    'the last payload is swallowed': [
+      'skevo_bench.py',
+      /for line in sys\.stdin\.buffer:/,
+      'for line in list(sys.stdin.buffer)[:-1]:',
+    ],
+  },
+  'typescript class': {
+    'a field is dropped': [
+      typescript,
+      /@Expose\(\)\n {2}@IsInt\(\)\n {2}seats/,
+      '@Expose({ toClassOnly: true })\n  @IsInt()\n  seats',
+    ],
+    'a rename is dropped': [
+      typescript,
+      /@Expose\(\{ name: "departs_at" \}\)/,
+      '@Expose()',
+      { kind: 'refused', pointer: '' },
+    ],
+    'a missing field gets a default': [typescript, /gate\?: string;/, 'gate?: string = "A";'],
+    'null becomes absent': [
+      typescript,
+      /delay\?: number/,
+      '@Transform(({ value }) => value ?? undefined, { toPlainOnly: true })\n  delay?: number',
+    ],
+    'absent becomes null': [typescript, /delay\?: number \| null;/, 'delay?: number | null = null;'],
+    'an integer becomes text': [
+      typescript,
+      /@IsInt\(\)\n {2}seats!: number;/,
+      '@Transform(({ value }) => String(value), { toPlainOnly: true })\n  @IsInt()\n  seats!: number;',
+    ],
+    'an element is lost': [
+      typescript,
+      /@IsArray\(\)\n/,
+      '@Transform(({ value }) => value.filter((_: unknown, i: number) => i !== 1), { toPlainOnly: true })\n  @IsArray()\n',
+    ],
+    'the last payload is swallowed': [
+      'main.ts',
+      /(\n {2}let answer: string;)/,
+      '\n  if (line.includes("2031-05-03")) break;$1',
+    ],
+  },
+  'typescript interface': {
+    'a field is dropped': [typescript, / {4}seats: value\.seats,\n/, ''],
+    'a rename is dropped': [typescript, /departs_at: value\.departsAt/, 'departsAt: value.departsAt'],
+    'a missing field gets a default': [typescript, /gate: value\.gate/, 'gate: value.gate ?? "A"'],
+    'null becomes absent': [typescript, /delay: value\.delay/, 'delay: value.delay ?? undefined'],
+    'absent becomes null': [typescript, /delay: value\.delay/, 'delay: value.delay ?? null'],
+    'an integer becomes text': [typescript, /seats: value\.seats/, 'seats: String(value.seats)'],
+    'an element is lost': [typescript, /legs: value\.legs/, 'legs: value.legs.filter((_, i) => i !== 1)'],
+    'the last payload is swallowed': [
+      'main.ts',
+      /(\n {2}let answer: string;)/,
+      '\n  if (line.includes("2031-05-03")) break;$1',
+    ],
+  },
+  'go struct': {
+    'a field is dropped': [go, /`json:"seats"`/, '`json:"-"`'],
+    'a rename is dropped': [go, /`json:"departs_at"`/, '`json:"departsAt"`'],
+    'a missing field gets a default': [
+      go,
+      /return result, object\.err/,
+      'if result.Gate == nil {\nresult.Gate = new(string)\n}\nreturn result, object.err',
+    ],
+    'null becomes absent': [
+      go,
+      /present\(object, "delay", readInt32\)/,
+      'func() *Nullable[int32] {\nd := present(object, "delay", readInt32)\nif d != nil && d.Value == nil {\nreturn nil\n}\nreturn d\n}()',
+    ],
+    'absent becomes null': [go, /`json:"delay,omitempty"`/, '`json:"delay"`'],
+    'an integer becomes text': [go, /`json:"seats"`/, '`json:"seats,string"`'],
+    'an element is lost': [
+      go,
+      /result\.Legs = (.*)/,
+      'result.Legs = $1\nif len(result.Legs) > 2 {\nresult.Legs = append(result.Legs[:1], result.Legs[2:]...)\n}',
+    ],
+    'the last payload is swallowed': [
+      'main.go',
+      /if len\(line\) > 0 \{/,
+      'if len(line) > 0 && !strings.Contains(string(line), "2031-05-03") {',
+    ],
+  },
+};
