@@ -7,6 +7,7 @@ packages=(
   mypy    # checks its types
   black   # checks its layout
   golang-go
+  rustc cargo rustfmt rust-clippy librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )

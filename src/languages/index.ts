@@ -1,7 +1,8 @@
 import { go } from './go/index.js';
 import type { Language } from './language.js';
 import { python } from './python/index.js';
+import { rust } from './rust/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript, go];
+export const languages: readonly Language[] = [python, typescript, go, rust];

@@ -53,10 +53,18 @@ export interface BenchCommand {
  */
 export interface Bench {
   readonly files: readonly GeneratedFile[];
+  /** What takes long to build and does not depend on the schema: built once and kept. */
+  readonly prepared?: Prepared;
   /** npm packages that must resolve from the bench folder. */
   readonly packages?: readonly string[];
   readonly build: readonly BenchCommand[];
   readonly run: BenchCommand | BuiltProgram;
+}
+
+/** `{prepared}` in the arguments of a bench's commands stands for the folder in which this was built. */
+export interface Prepared {
+  readonly files: readonly GeneratedFile[];
+  readonly build: readonly BenchCommand[];
 }
 
 /** A program that the build made, by its path in the bench folder. */
@@ -91,6 +99,8 @@ export interface Language {
    * refused or changed.
    */
   readonly text: 'utf-8' | 'utf-16';
+  /** Levels of nesting that its library decodes; missing when it has no limit that matters. */
+  readonly deepest?: number;
   readonly tools: readonly Tool[];
   readonly styles: readonly [Style, ...Style[]];
 }

@@ -1,15 +1,13 @@
-import { execa } from 'execa';
-import { mkdirSync, rmSync } from 'node:fs';
-import { join, resolve } from 'node:path';
 import type { TypeModel } from '../core/model/types.js';
 import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Bench, Emitted, Language, Style } from '../languages/language.js';
+import type { Language, Style } from '../languages/language.js';
 import { exchange, type Limits, type Program } from './exchange.js';
-import { linkPackages, removeTemporary, temporaryFolder, writeFiles } from './folder.js';
-import { findToolchain, type FoundTool } from './toolchain.js';
+import { buildBench, programOf, type Workshop } from './build.js';
+import { removeTemporary, temporaryFolder } from './folder.js';
+import { findToolchain } from './toolchain.js';
 
 /** What became of one language, or of a user's own program. */
 export interface LanguageResult {
@@ -34,9 +32,6 @@ export interface CheckOptions {
   /** Told of how many payloads have been answered. */
   readonly progress?: (answered: number) => void;
 }
-
-/** Sources are put here in a bench, so that their names cannot hide a module of the language. */
-export const sourceFolder = 'classes';
 
 /**
  * Generates, builds and runs one style of a language, and compares every payload with what comes back.
@@ -64,17 +59,15 @@ export async function checkStyle(
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }
   const emitted = style.emit(model, { origin });
-  const folder =
-    options.keep === undefined ? temporaryFolder() : resolve(options.keep, `${language.name}-${style.name}`);
+  const bench = style.bench(model, { pedantic: options.pedantic ?? false });
+  const workshop: Workshop = { emitted, bench, tools: toolchain.tools };
+  const name = `${language.name}-${style.name}`;
+  const built = await buildBench(name, workshop, options.keep);
+  if ('failed' in built) return result({ state: 'failed', reason: built.failed });
+  const temporary = temporaryFolder();
   try {
-    const built = await build(
-      folder,
-      emitted,
-      style.bench(model, { pedantic: options.pedantic ?? false }),
-      toolchain.tools,
-    );
-    if (typeof built === 'string') return result({ state: 'failed', reason: built });
-    const answers = await exchange(built, payloads.map(lineOf), options.limits, options.progress);
+    const program = programOf(workshop, built, temporary);
+    const answers = await exchange(program, payloads.map(lineOf), options.limits, options.progress);
     const judged = judgeAll(payloads, answers, {
       strict: options.strict,
       index: new ModelIndex(model),
@@ -82,7 +75,7 @@ export async function checkStyle(
     });
     return result({ state: 'checked', ...judged });
   } finally {
-    if (options.keep === undefined) removeTemporary(folder);
+    removeTemporary(temporary);
   }
 }
 
@@ -135,48 +128,4 @@ function judgeAll(
     returned: aligned.slice(0, payloads.length).filter(({ kind }) => kind === 'returned').length,
     findings,
   };
-}
-
-/** The program of a bench, or the words of the compiler that refused it. */
-async function build(
-  folder: string,
-  emitted: Emitted,
-  bench: Bench,
-  tools: ReadonlyMap<string, FoundTool>,
-): Promise<Program | string> {
-  rmSync(folder, { recursive: true, force: true });
-  mkdirSync(folder, { recursive: true });
-  writeFiles(
-    folder,
-    emitted.files.map(({ path, text }) => ({ path: `${sourceFolder}/${path}`, text })),
-  );
-  writeFiles(folder, bench.files);
-  linkPackages(folder, bench.packages ?? []);
-  const environment = cleanEnvironment(folder);
-  for (const step of bench.build) {
-    const tool = tools.get(step.tool)!;
-    const run = await execa(tool.file, [...tool.prefix, ...step.arguments], {
-      cwd: folder,
-      env: environment,
-      extendEnv: false,
-      reject: false,
-      all: true,
-      timeout: 300_000,
-    });
-    if (run.exitCode !== 0)
-      return `${step.tool} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
-  }
-  if ('program' in bench.run)
-    return { file: join(folder, bench.run.program), arguments: bench.run.arguments, folder, environment };
-  const tool = tools.get(bench.run.tool)!;
-  return { file: tool.file, arguments: [...tool.prefix, ...bench.run.arguments], folder, environment };
-}
-
-/** What a compiler or a generated program needs of the environment, and none of its secrets. */
-function cleanEnvironment(folder: string): Record<string, string | undefined> {
-  const { PATH, HOME, SystemRoot } = process.env;
-  // Below the bench, since some compilers take nothing at the top of the temporary folder.
-  const temporary = join(folder, 'tmp');
-  mkdirSync(temporary, { recursive: true });
-  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
 }

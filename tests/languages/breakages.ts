@@ -25,6 +25,7 @@ export type Breakage = keyof typeof expected;
 const python = 'classes/sailing.py';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
+const rust = 'classes/sailing.rs';
 
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
@@ -127,6 +128,36 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'main.go',
       /if len\(line\) > 0 \{/,
       'if len(line) > 0 && !strings.Contains(string(line), "2031-05-03") {',
+    ],
+  },
+  'rust serde': {
+    'a field is dropped': [rust, /( +pub seats)/, '#[serde(skip_serializing)]\n$1'],
+    'a rename is dropped': [rust, /( +pub departs_at)/, '#[serde(rename(serialize = "departsAt"))]\n$1'],
+    'a missing field gets a default': [
+      rust,
+      /skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub gate[\s\S]*)$/,
+      'serialize_with = "filled")]$1fn filled<S: serde::Serializer>(value: &Option<String>, serializer: S) -> Result<S::Ok, S::Error> {\nserializer.serialize_str(value.as_deref().unwrap_or("A"))\n}\n',
+    ],
+    'null becomes absent': [
+      rust,
+      /skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub delay[\s\S]*)$/,
+      'skip_serializing_if = "lacks")]$1fn lacks(value: &Option<Option<i32>>) -> bool {\nvalue.flatten().is_none()\n}\n',
+    ],
+    'absent becomes null': [rust, /, skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub delay)/, ')]$1'],
+    'an integer becomes text': [
+      rust,
+      /( +pub seats[\s\S]*)$/,
+      '#[serde(serialize_with = "spelled")]\n$1fn spelled<S: serde::Serializer>(value: &i32, serializer: S) -> Result<S::Ok, S::Error> {\nserializer.serialize_str(&value.to_string())\n}\n',
+    ],
+    'an element is lost': [
+      rust,
+      /( +pub legs[\s\S]*)$/,
+      '#[serde(serialize_with = "thinned")]\n$1fn thinned<S: serde::Serializer>(value: &[String], serializer: S) -> Result<S::Ok, S::Error> {\nserializer.collect_seq(value.iter().enumerate().filter(|(i, _)| *i != 1).map(|(_, leg)| leg))\n}\n',
+    ],
+    'the last payload is swallowed': [
+      'main.rs',
+      /writeln!\(output, "\{\}", answer\(&line\?\)\)\?;/,
+      'let line = line?;\nif String::from_utf8_lossy(&line).contains("2031-05-03") {\nbreak;\n}\nwriteln!(output, "{}", answer(&line))?;',
     ],
   },
 };

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import prettier from 'prettier';
 import { describe, expect, test } from 'vitest';
@@ -9,7 +10,7 @@ import type { Language, Style } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
 import { addFiles, hasProgram, infer, languagesHere, payloadsOf, workspace } from '../support.js';
-import { cases, type Case } from './cases.js';
+import { cases } from './cases.js';
 
 const here = await languagesHere();
 const model = (payloads: readonly string[]) => buildModel(infer(payloads).schema);
@@ -19,17 +20,23 @@ const check = (language: Language, style: Style, payloads: readonly string[]) =>
     pedantic: true,
     limits: usualLimits,
   });
-const hasHalfSurrogates = ({ payloads }: Case) => payloads.some((text) => /\\ud[89a-f]/.test(text));
+const hasHalfSurrogate = (text: string) => /\\ud[89a-f]/.test(text);
+const depthOf = (text: string) =>
+  Math.max(...Array.from(text.matchAll(/^(?:\[|\{"a":)+/g), ([open]) => open.replace(/"a":/g, '').length), 0);
 const slug = (i: number) => `case${String(i).padStart(3, '0')}`;
 
 for (const language of here) {
   for (const style of language.styles) {
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
-      const broken = language.text === 'utf-8' ? cases.filter(hasHalfSurrogates) : [];
+      const broken = cases.filter(
+        ({ payloads }) =>
+          (language.text === 'utf-8' && payloads.some(hasHalfSurrogate)) ||
+          payloads.some((text) => depthOf(text) > (language.deepest ?? Infinity)),
+      );
       const whole = cases.filter((each) => !broken.includes(each));
 
       test.for(broken)(
-        '$name, which its strings cannot hold, is not passed as clean',
+        '$name, which is beyond it, is not passed as clean',
         async ({ payloads }, { expect }) => {
           const result = await check(language, style, payloads);
           expect(result.state).toBe('checked');
@@ -122,6 +129,17 @@ describe('generated sources', () => {
   test.runIf(hasProgram('gofmt', '-h'))('are as gofmt leaves them', () => {
     const folder = filesOf('go', '.go');
     expect(spawnSync('gofmt', ['-l', '-d', folder], { encoding: 'utf8' })).toMatchObject({
+      stdout: '',
+      stderr: '',
+    });
+  });
+
+  test.runIf(hasProgram('rustfmt'))('are as rustfmt leaves them', () => {
+    const folder = filesOf('rust', '.rs');
+    const files = readdirSync(folder).map((name) => join(folder, name));
+    expect(
+      spawnSync('rustfmt', ['--edition', '2021', '--check', ...files], { encoding: 'utf8' }),
+    ).toMatchObject({
       stdout: '',
       stderr: '',
     });

@@ -1,10 +1,11 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import type { BenchCommand, Language } from '../../src/languages/language.js';
+import { cacheFolder } from '../../src/workbench/cache.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
 import { languagesHere, skevo, workspace } from '../support.js';
 import { breakages, expected, type Breakage } from './breakages.js';
@@ -22,6 +23,13 @@ async function commandLine(language: Language, { tool, arguments: args }: BenchC
   if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
   const { file, prefix } = toolchain.tools.get(tool)!;
   return [file, ...prefix, ...args];
+}
+
+/** Where the check put what does not depend on the schema. */
+function preparedFolder(name: string): string {
+  const found = readdirSync(cacheFolder()).filter((each) => each.startsWith(`${name}-prepared-`));
+  expect(found).toHaveLength(1);
+  return join(cacheFolder(), found[0]!);
 }
 
 for (const language of await languagesHere()) {
@@ -49,10 +57,12 @@ for (const language of await languagesHere()) {
         writeFileSync(path, broken);
         try {
           const source = { name: 's.json', bytes: readFileSync(join(folder, 's.json')), firstLine: 1 };
-          const { build, run } = style.bench(buildModel(readSchema(source)), { pedantic: false });
+          const { build, run, prepared } = style.bench(buildModel(readSchema(source)), { pedantic: false });
+          const library = prepared === undefined ? '' : preparedFolder(`${language.name}-${style.name}`);
           for (const step of build) {
             const [program, ...args] = await commandLine(language, step);
-            const built = spawnSync(program!, args, { cwd: bench, encoding: 'utf8' });
+            const own = args.map((each) => each.replace('{prepared}', library));
+            const built = spawnSync(program!, own, { cwd: bench, encoding: 'utf8' });
             expect(built.status, built.stdout + built.stderr).toBe(0);
           }
           const words =

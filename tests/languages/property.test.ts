@@ -12,7 +12,11 @@ for (const language of here) {
   for (const style of language.styles) {
     test(`whatever the payloads are, ${language.name} ${style.name} loses nothing`, async () => {
       // A build takes most of the time, so many sets of payloads share one: each is a field of the whole.
-      const batch = fc.array(payloadSet, { minLength: 12, maxLength: 24 });
+      const set =
+        language.text === 'utf-8'
+          ? payloadSet.filter((texts) => !texts.some((text) => /\\ud[89a-f]/.test(text)))
+          : payloadSet;
+      const batch = fc.array(set, { minLength: 12, maxLength: 24 });
       await fc.assert(
         fc.asyncProperty(batch, async (sets) => {
           const rounds = Math.max(...sets.map((set) => set.length));

@@ -1,0 +1,37 @@
+import type { Type, TypeModel } from '../../core/model/types.js';
+
+/** Which records and unions hold a value of which others directly, not behind a list or a map. */
+export class Containment {
+  private readonly direct = new Map<string, ReadonlySet<string>>();
+
+  constructor(model: TypeModel) {
+    for (const { name, fields } of model.records)
+      this.direct.set(name, new Set(fields.flatMap(({ type }) => heldBy(type))));
+    for (const { name, arms } of model.unions)
+      this.direct.set(name, new Set(arms.flatMap(({ type }) => heldBy(type))));
+  }
+
+  /** Whether a value of one type may hold, at some depth, a value of another. */
+  holds(outer: string, inner: string): boolean {
+    const seen = new Set<string>([outer]);
+    for (const name of seen) {
+      if (name === inner) return true;
+      for (const held of this.direct.get(name) ?? []) seen.add(held);
+    }
+    return false;
+  }
+}
+
+function heldBy(type: Type): string[] {
+  switch (type.kind) {
+    case 'record':
+    case 'union':
+      return [type.name];
+    case 'nullable':
+      return heldBy(type.of);
+    case 'tuple':
+      return type.items.flatMap(heldBy);
+    default:
+      return [];
+  }
+}

@@ -1,0 +1,127 @@
+import { existsSync } from 'node:fs';
+import type { TypeModel } from '../../core/model/types.js';
+import type { Bench, BenchOptions, Language, Prepared } from '../language.js';
+import { emitRust, functionNames, moduleName } from './emit.js';
+import { plainRust, reachRust } from './reach.js';
+
+/** Rust: structs with serde. */
+export const rust: Language = {
+  name: 'rust',
+  title: 'Rust',
+  text: 'utf-8',
+  // The limit of serde_json.
+  deepest: 127,
+  tools: [
+    {
+      name: 'rustc',
+      programs: ['rustc'],
+      variable: 'SKEVO_RUSTC',
+      versionArguments: ['--version'],
+      versionPattern: /rustc (\d+\.\d+\.\d+)/,
+      minimum: '1.62',
+      install: 'apt-get install rustc',
+    },
+    {
+      name: 'cargo',
+      programs: ['cargo'],
+      variable: 'SKEVO_CARGO',
+      versionArguments: ['--version'],
+      versionPattern: /cargo (\d+\.\d+\.\d+)/,
+      minimum: '1.62',
+      install:
+        'apt-get install cargo librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev',
+    },
+  ],
+  styles: [
+    {
+      name: 'serde',
+      summary: 'structs and enums for serde',
+      emit: emitRust,
+      reach: reachRust,
+      plain: plainRust,
+      bench,
+    },
+  ],
+};
+
+/** Where distributions put the sources of crates; without it they come from the registry that cargo knows. */
+const crates = '/usr/share/cargo/registry';
+
+function dependencies(): Prepared {
+  const files = [
+    {
+      path: 'Cargo.toml',
+      text: `[package]
+name = "dependencies"
+version = "0.0.0"
+edition = "2021"
+
+[dependencies]
+serde = { version = "1", features = ["derive"] }
+serde_json = { version = "1", features = ["arbitrary_precision", "float_roundtrip"] }
+serde_path_to_error = "0.1"
+`,
+    },
+    { path: 'src/lib.rs', text: 'pub use {serde, serde_json, serde_path_to_error};\n' },
+  ];
+  if (existsSync(crates))
+    files.push({
+      path: '.cargo/config.toml',
+      text: `[source.crates-io]\nreplace-with = "distribution"\n\n[source.distribution]\ndirectory = "${crates}"\n`,
+    });
+  return { files, build: [{ tool: 'cargo', arguments: ['build', '--quiet'] }] };
+}
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const module = moduleName(model);
+  const { decode, encode } = functionNames(model);
+  const program = `// Keys of other scripts may look like Latin ones.
+#![allow(mixed_script_confusables, confusable_idents, uncommon_codepoints)]
+
+#[path = "classes/${module}.rs"]
+mod classes;
+
+use std::io::{self, BufRead, Write};
+
+fn answer(line: &[u8]) -> String {
+    let payload = match classes::${decode}(line) {
+        Ok(payload) => payload,
+        Err(error) => return format!("!{}", error).replace('\\n', " "),
+    };
+    match classes::${encode}(&payload) {
+        Ok(text) => text,
+        Err(error) => format!("!{}", error).replace('\\n', " "),
+    }
+}
+
+fn main() -> io::Result<()> {
+    let mut output = io::stdout().lock();
+    for line in io::stdin().lock().split(b'\\n') {
+        writeln!(output, "{}", answer(&line?))?;
+        output.flush()?;
+    }
+    Ok(())
+}
+`;
+  const libraries = ['serde', 'serde_json', 'serde_path_to_error'].flatMap((name) => ['--extern', name]);
+  return {
+    files: [{ path: 'main.rs', text: program }],
+    prepared: dependencies(),
+    build: [
+      {
+        tool: 'rustc',
+        arguments: [
+          '--edition=2021',
+          'main.rs',
+          '-o',
+          'bench',
+          '-L',
+          '{prepared}/target/debug/deps',
+          ...libraries,
+          ...(pedantic ? ['-D', 'warnings', '-A', 'dead_code'] : ['-A', 'warnings']),
+        ],
+      },
+    ],
+    run: { program: 'bench', arguments: [] },
+  };
+}

@@ -1,0 +1,105 @@
+import { execa } from 'execa';
+import { mkdirSync, rmSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import type { Bench, BenchCommand, Emitted } from '../languages/language.js';
+import { cached, cacheKey } from './cache.js';
+import type { Program } from './exchange.js';
+import { linkPackages, temporaryFolder, writeFiles } from './folder.js';
+import type { FoundTool } from './toolchain.js';
+
+/** Sources are put here in a bench, so that their names cannot hide a module of the language. */
+export const sourceFolder = 'classes';
+
+/** Everything that a bench is built from. */
+export interface Workshop {
+  readonly emitted: Emitted;
+  readonly bench: Bench;
+  readonly tools: ReadonlyMap<string, FoundTool>;
+}
+
+export interface Built {
+  readonly folder: string;
+  /** Where what does not depend on the schema was built. */
+  readonly prepared?: string;
+}
+
+/**
+ * Builds a bench, or finds it built: builds are kept by the content of all that goes into them.
+ * @param keep build below this folder instead, for people to read
+ * @returns the folder, or the words of the compiler that refused it
+ */
+export async function buildBench(
+  name: string,
+  workshop: Workshop,
+  keep: string | undefined,
+): Promise<Built | { readonly failed: string }> {
+  const { emitted, bench, tools } = workshop;
+  const versions = [...tools].map(([tool, { file, version }]) => `${tool} ${file} ${version}`);
+  let prepared: string | undefined;
+  if (bench.prepared !== undefined) {
+    const { files, build } = bench.prepared;
+    const key = cacheKey(`${name}-prepared`, [...versions, JSON.stringify({ files, build })]);
+    const made = await cached(key, async (folder) => {
+      writeFiles(folder, files);
+      return runAll(folder, build, tools, undefined);
+    });
+    if ('failed' in made) return made;
+    prepared = made.folder;
+  }
+  const make = async (folder: string) => {
+    const sources = emitted.files.map(({ path, text }) => ({ path: `${sourceFolder}/${path}`, text }));
+    writeFiles(folder, [...sources, ...bench.files]);
+    linkPackages(folder, bench.packages ?? []);
+    return runAll(folder, bench.build, tools, prepared);
+  };
+  if (keep === undefined) {
+    const parts = [...versions, JSON.stringify({ files: emitted.files, bench }), prepared ?? ''];
+    const made = await cached(cacheKey(name, parts), make);
+    return 'failed' in made ? made : { ...made, prepared };
+  }
+  const folder = resolve(keep, name);
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const failed = await make(folder);
+  return failed === undefined ? { folder, prepared } : { failed };
+}
+
+/** The program of a bench that was built. @param temporary a folder for what it may write */
+export function programOf({ bench, tools }: Workshop, built: Built, temporary: string): Program {
+  const { run } = bench;
+  const rest = { folder: built.folder, environment: cleanEnvironment(temporary) };
+  const own = run.arguments.map((each) => each.replace('{prepared}', built.prepared ?? ''));
+  if ('program' in run) return { file: join(built.folder, run.program), arguments: own, ...rest };
+  const tool = tools.get(run.tool)!;
+  return { file: tool.file, arguments: [...tool.prefix, ...own], ...rest };
+}
+
+async function runAll(
+  folder: string,
+  commands: readonly BenchCommand[],
+  tools: ReadonlyMap<string, FoundTool>,
+  prepared: string | undefined,
+): Promise<string | undefined> {
+  const environment = cleanEnvironment(temporaryFolder());
+  for (const { tool: name, arguments: given } of commands) {
+    const tool = tools.get(name)!;
+    const own = given.map((each) => each.replace('{prepared}', prepared ?? ''));
+    const run = await execa(tool.file, [...tool.prefix, ...own], {
+      cwd: folder,
+      env: environment,
+      extendEnv: false,
+      reject: false,
+      all: true,
+      timeout: 300_000,
+    });
+    if (run.exitCode !== 0)
+      return `${name} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
+  }
+  return undefined;
+}
+
+/** What a compiler or a generated program needs of the environment, and none of its secrets. */
+function cleanEnvironment(temporary: string): Record<string, string | undefined> {
+  const { PATH, HOME, SystemRoot } = process.env;
+  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
+}
