@@ -16,9 +16,9 @@ export function widerOf(a: IntegerWidth, b: IntegerWidth): IntegerWidth {
   return widthOrder[Math.max(widthOrder.indexOf(a), widthOrder.indexOf(b))]!;
 }
 
-/** Whether a number in JSON's spelling has neither fraction nor exponent. */
+/** Whether a number in JSON's spelling is an integer's: neither fraction nor exponent, and no negative zero. */
 export function isIntegerText(text: string): boolean {
-  return /^-?\d+$/.test(text);
+  return /^-?\d+$/.test(text) && text !== '-0';
 }
 
 /** The narrowest width that holds an integer in JSON's spelling. */

@@ -21,13 +21,13 @@ export class Place {
   trues = 0;
   falses = 0;
   firstBoolean: Sighting | undefined = undefined;
-  /** Numbers written without fraction or exponent. */
+  /** Numbers written without fraction or exponent, except `-0`. */
   integers = 0;
   width: IntegerWidth = 'int32';
   firstInteger: Sighting | undefined = undefined;
   /** The first integer that needed the present width. */
   firstWide: Sighting | undefined = undefined;
-  /** Numbers written with a fraction or an exponent. */
+  /** Numbers written with a fraction or an exponent, and `-0`. */
   decimals = 0;
   firstDecimal: Sighting | undefined = undefined;
   /** Decimals that a double does not carry. */

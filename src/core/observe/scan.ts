@@ -429,7 +429,9 @@ export class Scanner {
       while (p < end && bytes[p]! >= 0x30 && bytes[p]! <= 0x39);
     }
     const byte = p < end ? bytes[p]! : 0;
-    if (byte !== 0x2e && (byte | 0x20) !== 0x65) {
+    // Integers have no negative zero: it is a number of the other kind.
+    const isNegativeZero = first === 0x30 && p - start === 2;
+    if (byte !== 0x2e && (byte | 0x20) !== 0x65 && !isNegativeZero) {
       if (byte >= 0x30 && byte <= 0x39) return -1;
       if (place.integers++ === 0) {
         place.firstInteger = this.sighting(start, p);
@@ -438,6 +440,7 @@ export class Scanner {
       if (p - start > 9 && p - start > carried[place.width]) this.widen(place, start, p);
       return p;
     }
+    if (byte >= 0x30 && byte <= 0x39) return -1;
     let plain = true;
     if (byte === 0x2e) {
       const fraction = ++p;

@@ -1,5 +1,5 @@
 import { SkevoError } from '../error.js';
-import { doubleCarries, integerWidthOf, widerOf, widthOfFormat } from '../json/number.js';
+import { doubleCarries, integerWidthOf, isIntegerText, widerOf, widthOfFormat } from '../json/number.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { excerptOf, placeOf, type Source } from '../json/source.js';
 import { json, membersByKey, type JsonObject, type JsonValue } from '../json/value.js';
@@ -130,7 +130,7 @@ export class Learner {
   ): void {
     const types = typesOf(schema);
     if (types.length === 0) return;
-    if (types.includes('integer') && !/[.eE]/.test(text)) {
+    if (types.includes('integer') && isIntegerText(text)) {
       const promised = widthOfFormat(schema.format);
       const needed = integerWidthOf(text);
       if (widerOf(promised, needed) === promised) return;
