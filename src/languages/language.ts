@@ -90,6 +90,15 @@ export interface Style {
   plain(root: string, steps: readonly PlainStep[]): string;
 }
 
+/** A library that generated code uses. */
+export interface Library {
+  readonly name: string;
+  /** Where it is here; undefined when it is not. */
+  files(): readonly string[] | undefined;
+  /** What to type to get it. */
+  readonly install: string;
+}
+
 /** A language; the first style is the default. */
 export interface Language {
   readonly name: string;
@@ -101,6 +110,10 @@ export interface Language {
   readonly text: 'utf-8' | 'utf-16';
   /** Levels of nesting that its library decodes; missing when it has no limit that matters. */
   readonly deepest?: number;
+  /** Set when its library takes an empty key for none. */
+  readonly bindsEmptyKey?: false;
   readonly tools: readonly Tool[];
+  /** What the bench needs beside programs. */
+  readonly libraries?: readonly Library[];
   readonly styles: readonly [Style, ...Style[]];
 }

@@ -52,6 +52,10 @@ async function findTools(language: Language): Promise<Toolchain> {
     }
     tools.set(tool.name, { ...place, version });
   }
+  for (const { name, files, install } of language.libraries ?? []) {
+    if (files() === undefined)
+      return { state: 'missing', reason: `the library ${name} is not installed`, install };
+  }
   return { state: 'ready', tools };
 }
 

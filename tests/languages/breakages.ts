@@ -26,6 +26,7 @@ const python = 'classes/sailing.py';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const rust = 'classes/sailing.rs';
+const java = 'classes/sailing/Sailing.java';
 
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
@@ -158,6 +159,86 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'main.rs',
       /writeln!\(output, "\{\}", answer\(&line\?\)\)\?;/,
       'let line = line?;\nif String::from_utf8_lossy(&line).contains("2031-05-03") {\nbreak;\n}\nwriteln!(output, "{}", answer(&line))?;',
+    ],
+  },
+  'java record': {
+    'a field is dropped': [
+      java,
+      /(@JsonProperty\(value = "seats", required = true)\)/,
+      '$1, access = JsonProperty.Access.WRITE_ONLY)',
+    ],
+    'a rename is dropped': [
+      java,
+      /@JsonProperty\(value = "departs_at", required = true\)/,
+      '@com.fasterxml.jackson.annotation.JsonAlias("departs_at") @JsonProperty(value = "departsAt", required = true)',
+    ],
+    'a missing field gets a default': [
+      java,
+      / \{\}$/m,
+      ' {\n    public Sailing {\n        gate = gate == null ? "A" : gate;\n    }\n}',
+    ],
+    'null becomes absent': [
+      java,
+      / \{\}$/m,
+      ' {\n    public Sailing {\n        delay = delay != null && delay.value() == null ? null : delay;\n    }\n}',
+    ],
+    'absent becomes null': [
+      java,
+      /(@JsonProperty\(value = "delay"\) )@JsonInclude\(JsonInclude.Include.NON_NULL\)/,
+      '$1',
+    ],
+    'an integer becomes text': [
+      java,
+      /(@JsonProperty\(value = "seats")/,
+      '@com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) $1',
+    ],
+    'an element is lost': [
+      java,
+      / \{\}$/m,
+      ' {\n    public Sailing {\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }\n    }\n}',
+    ],
+    'the last payload is swallowed': [
+      'Bench.java',
+      /output\.print\(/,
+      'if (!line.contains("2031-05-03")) output.print(',
+    ],
+  },
+  'java class': {
+    'a field is dropped': [
+      java,
+      /@JsonProperty\(value = "seats"\)\n/,
+      '@com.fasterxml.jackson.annotation.JsonIgnore\n',
+    ],
+    'a rename is dropped': [
+      java,
+      /@JsonProperty\(value = "departs_at"\)\n/,
+      '@JsonProperty(value = "departsAt")\n',
+    ],
+    'a missing field gets a default': [java, /this\.gate = gate;/, 'this.gate = gate == null ? "A" : gate;'],
+    'null becomes absent': [
+      java,
+      /this\.delay = delay;/,
+      'this.delay = delay != null && delay.value() == null ? null : delay;',
+    ],
+    'absent becomes null': [
+      java,
+      /(@JsonProperty\(value = "delay"\)) @JsonInclude\(JsonInclude.Include.NON_NULL\)/,
+      '$1',
+    ],
+    'an integer becomes text': [
+      java,
+      /(@JsonProperty\(value = "seats"\))\n/,
+      '@com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) $1\n',
+    ],
+    'an element is lost': [
+      java,
+      /this\.legs = legs;/,
+      'this.legs = legs;\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }',
+    ],
+    'the last payload is swallowed': [
+      'Bench.java',
+      /output\.print\(/,
+      'if (!line.contains("2031-05-03")) output.print(',
     ],
   },
 };

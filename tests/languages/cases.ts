@@ -6,6 +6,8 @@ export interface Case {
   readonly payloads: readonly string[];
   /** The formatters themselves give up on it. */
   readonly unformatted?: boolean;
+  /** Languages whose library cannot carry it. */
+  readonly beyond?: readonly string[];
 }
 
 const record = (fields: Record<string, string>): string =>
@@ -24,10 +26,21 @@ const states = (name: string, a: string, b: string): Case => ({
   ],
 });
 
+/** Jackson takes an empty name for no name. */
+const withoutEmptyKeys = ['java', 'kotlin'];
+/** Those tricky keys that may stand together in one record of every language. */
+const manageable = trickyKeys.filter((key) => !['__proto__', '\ud800', ''].includes(key));
+
 export const cases: readonly Case[] = [
   states('text', '"N"', '""'),
   states('an integer', '1', '-2147483648'),
-  states('a long integer', '9007199254740993', '-9223372036854775808'),
+  states('a long integer', '9007199254740993', '-9007199254740995'),
+  {
+    name: 'the least integer of 64 bits',
+    payloads: ['{"a":-9223372036854775808}', '{"a":9223372036854775807}'],
+    // Jackson 2.14.1 takes it for one too many.
+    beyond: ['java', 'kotlin'],
+  },
   states('an unbounded integer', '18446744073709551616', '-123456789012345678901234567890'),
   states('a number', '0.5', '-12.25'),
   states('an exact decimal', '3.14159265358979323846', '12345678901234567890.5'),
@@ -193,6 +206,7 @@ export const cases: readonly Case[] = [
       '{"a":[{"":null,"#{x}":null},{"id":null," ":null}]}',
       '{"a":[{"":1,"#{x}":2},{"id":3," ":4}]}',
     ],
+    beyond: withoutEmptyKeys,
   },
   { name: 'coordinates', payloads: ['{"a":[54.1,-0.4]}', '{"a":[54,0]}', '{"a":[1.5,2]}'] },
   {
@@ -257,33 +271,24 @@ export const cases: readonly Case[] = [
   },
   {
     name: 'keys that every object has, absent',
-    payloads: ['{"toString":"a","constructor":1,"__proto__":1,"":1}', '{}'],
+    payloads: ['{"toString":"a","constructor":1,"__proto__":1," ":1}', '{}'],
   },
   { name: 'objects of anything with keys that every object has', payloads: ['{"a":[]}', '{"a":[]}'] },
   ...trickyKeys.map((key): Case => ({
     name: `the key ${JSON.stringify(key)}`,
     payloads: [field(key, '1'), field(key, 'null'), '{}', field(key, '2')],
+    ...(key === '' ? { beyond: withoutEmptyKeys } : {}),
   })),
   {
     name: 'tricky keys all together',
-    payloads: [
-      record(
-        Object.fromEntries(
-          trickyKeys
-            .filter((key) => key !== '__proto__' && key !== '\ud800')
-            .map((key, i) => [key, String(i)]),
-        ),
-      ),
-    ],
+    payloads: [record(Object.fromEntries(manageable.map((key, i) => [key, String(i)])))],
   },
   {
     name: 'tricky keys of records',
     payloads: [
       record(
         Object.fromEntries(
-          trickyKeys
-            .filter((key) => key !== '__proto__' && key !== '\ud800')
-            .map((key, i) => [key, `{"${'abcdefghijklmnopqrstuvwxyz'[i % 26]}${i}":${i}}`]),
+          manageable.map((key, i) => [key, `{"${'abcdefghijklmnopqrstuvwxyz'[i % 26]}${i}":${i}}`]),
         ),
       ),
     ],

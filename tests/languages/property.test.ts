@@ -12,10 +12,10 @@ for (const language of here) {
   for (const style of language.styles) {
     test(`whatever the payloads are, ${language.name} ${style.name} loses nothing`, async () => {
       // A build takes most of the time, so many sets of payloads share one: each is a field of the whole.
-      const set =
-        language.text === 'utf-8'
-          ? payloadSet.filter((texts) => !texts.some((text) => /\\ud[89a-f]/.test(text)))
-          : payloadSet;
+      const isBeyond = (text: string) =>
+        (language.text === 'utf-8' && /\\ud[89a-f]/.test(text)) ||
+        (language.bindsEmptyKey === false && text.includes('"":'));
+      const set = payloadSet.filter((texts) => !texts.some(isBeyond));
       const batch = fc.array(set, { minLength: 12, maxLength: 24 });
       await fc.assert(
         fc.asyncProperty(batch, async (sets) => {

@@ -7,6 +7,8 @@ export interface Casing {
   readonly fallback: string;
   /** Put before a name that would begin with a digit. */
   readonly digitPrefix: string;
+  /** Set where names that differ in capitals alone are the same. */
+  readonly caseless?: true;
 }
 
 export const snakeCase: Casing = { join: (words) => words.join('_'), fallback: 'field', digitPrefix: 'n' };
@@ -52,22 +54,25 @@ export function allocate(
   reserved: ReadonlySet<string>,
 ): Map<string, string> {
   const names = new Map<string, string>();
-  const taken = new Set<string>(reserved);
+  const fold = (name: string) => (casing.caseless ? name.toLowerCase() : name);
+  const refused = new Set([...reserved].map(fold));
+  const taken = new Set(refused);
   for (const key of keys) {
     const name = identifier(key, casing);
-    if (name === key && !taken.has(name)) {
+    if (name === key && !taken.has(fold(name))) {
       names.set(key, name);
-      taken.add(name);
+      taken.add(fold(name));
     }
   }
   for (const key of keys) {
     if (names.has(key)) continue;
     const wanted = identifier(key, casing);
     let name = wanted;
-    if (reserved.has(name)) name = `${wanted}_`;
-    for (let i = 2; taken.has(name); i++) name = /\p{Nd}$/u.test(wanted) ? `${wanted}_${i}` : `${wanted}${i}`;
+    if (refused.has(fold(name))) name = `${wanted}_`;
+    for (let i = 2; taken.has(fold(name)); i++)
+      name = /\p{Nd}$/u.test(wanted) ? `${wanted}_${i}` : `${wanted}${i}`;
     names.set(key, name);
-    taken.add(name);
+    taken.add(fold(name));
   }
   return new Map(keys.map((key) => [key, names.get(key)!]));
 }

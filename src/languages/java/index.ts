@@ -1,0 +1,136 @@
+import { existsSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+import type { TypeModel } from '../../core/model/types.js';
+import type { Bench, BenchOptions, Language, Style } from '../language.js';
+import { emitJava, facadeName, packageName, type JavaStyle } from './emit.js';
+import { plainJava, reachJava } from './reach.js';
+
+const install = 'apt-get install openjdk-17-jdk-headless libjackson2-databind-java';
+
+/** Java: records or classes for Jackson. */
+export const java: Language = {
+  name: 'java',
+  title: 'Java',
+  text: 'utf-16',
+  bindsEmptyKey: false,
+  tools: [
+    {
+      name: 'javac',
+      programs: ['javac'],
+      variable: 'SKEVO_JAVAC',
+      versionArguments: ['-version'],
+      versionPattern: /javac (\d+(?:\.\d+)*)/,
+      minimum: '17',
+      install,
+    },
+    {
+      name: 'java',
+      programs: ['java'],
+      variable: 'SKEVO_JAVA',
+      versionArguments: ['-version'],
+      versionPattern: /version "(\d+(?:\.\d+)*)/,
+      minimum: '17',
+      install,
+    },
+  ],
+  libraries: [{ name: 'Jackson', files: () => jacksonJars(), install }],
+  styles: [style('record', 'records for Jackson'), style('class', 'immutable classes for Jackson')],
+};
+
+function style(name: JavaStyle, summary: string): Style {
+  return {
+    name,
+    summary,
+    emit: (model, options) => emitJava(model, options, name),
+    reach: (root, steps, names) => reachJava(name, root, steps, names),
+    plain: plainJava,
+    bench,
+  };
+}
+
+const modules = ['annotations', 'core', 'databind'];
+
+/** Jackson's jars where distributions put them, or in the local repository of Maven. */
+export function jacksonJars(): string[] | undefined {
+  const distribution = modules.map((name) => `/usr/share/java/jackson-${name}.jar`);
+  if (distribution.every((path) => existsSync(path))) return distribution;
+  const repository = join(homedir(), '.m2/repository/com/fasterxml/jackson/core');
+  for (const version of ['2.19.0', '2.18.0', '2.17.2', '2.16.1', '2.15.2', '2.14.2']) {
+    const jars = modules.map((name) =>
+      join(repository, `jackson-${name}`, version, `jackson-${name}-${version}.jar`),
+    );
+    if (jars.every((path) => existsSync(path))) return jars;
+  }
+  return undefined;
+}
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const name = packageName(model);
+  const facade = facadeName(model);
+  const program = `import ${name}.${facade};
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Pattern;
+
+public final class Bench {
+    /** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */
+    private static final Pattern HALVES = Pattern.compile("\\\\p{Cs}");
+
+    private static String answer(String line) {
+        try {
+            return HALVES.matcher(${facade}.encode(${facade}.decode(line)))
+                    .replaceAll(half -> String.format("\\\\\\\\u%04x", (int) half.group().charAt(0)));
+        } catch (IOException | RuntimeException error) {
+            return "!" + error.getMessage().replaceAll("\\\\s+", " ");
+        }
+    }
+
+    public static void main(String[] arguments) throws IOException {
+        var input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+        var output = new PrintStream(System.out, false, StandardCharsets.UTF_8);
+        for (String line = input.readLine(); line != null; line = input.readLine()) {
+            output.print(answer(line) + "\\n");
+            output.flush();
+        }
+    }
+}
+`;
+  const path = (jacksonJars() ?? []).join(':');
+  return {
+    files: [{ path: 'Bench.java', text: program }],
+    build: [
+      {
+        tool: 'javac',
+        arguments: [
+          '-encoding',
+          'UTF-8',
+          '-proc:none',
+          '-nowarn',
+          ...(pedantic ? ['-Xlint:all', '-Werror'] : []),
+          '-d',
+          'build',
+          '-cp',
+          path,
+          '-sourcepath',
+          'classes',
+          'Bench.java',
+        ],
+      },
+    ],
+    run: {
+      tool: 'java',
+      arguments: [
+        '-XX:+UseSerialGC',
+        '-XX:TieredStopAtLevel=1',
+        '-Xshare:auto',
+        '-cp',
+        `build:${path}`,
+        'Bench',
+      ],
+    },
+  };
+}
