@@ -9,6 +9,7 @@ packages=(
   golang-go
   rustc cargo rustfmt rust-clippy librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev
   openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
+  php-cli
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )

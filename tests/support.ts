@@ -101,6 +101,27 @@ export async function languagesHere(): Promise<Language[]> {
   return here;
 }
 
+/** Whether a payload is beyond what a language's strings, its library's keys or its depth can carry. */
+export function isBeyond(language: Language, text: string): boolean {
+  const keys: string[] = [];
+  let depth = 0;
+  const walk = (value: JsonValue, level: number): void => {
+    depth = Math.max(depth, level);
+    if (value.kind === 'list') value.items.forEach((item) => walk(item, level + 1));
+    if (value.kind !== 'object') return;
+    for (const member of value.members) {
+      keys.push(member.key);
+      walk(member.value, level + 1);
+    }
+  };
+  walk(parse(text), 0);
+  return (
+    (language.text === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
+    keys.some((key) => language.unboundKeys?.test(key)) ||
+    depth > (language.deepest ?? Infinity)
+  );
+}
+
 /** Whether a program that only tests need is here. */
 export function hasProgram(name: string, version = '--version'): boolean {
   const found = spawnSync(name, [version]).error === undefined;

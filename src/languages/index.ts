@@ -1,9 +1,10 @@
 import { go } from './go/index.js';
 import { java } from './java/index.js';
 import type { Language } from './language.js';
+import { php } from './php/index.js';
 import { python } from './python/index.js';
 import { rust } from './rust/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript, go, rust, java];
+export const languages: readonly Language[] = [python, typescript, go, rust, java, php];

@@ -110,8 +110,8 @@ export interface Language {
   readonly text: 'utf-8' | 'utf-16';
   /** Levels of nesting that its library decodes; missing when it has no limit that matters. */
   readonly deepest?: number;
-  /** Set when its library takes an empty key for none. */
-  readonly bindsEmptyKey?: false;
+  /** Keys that its library cannot bind: a payload with one is refused or changed. */
+  readonly unboundKeys?: RegExp;
   readonly tools: readonly Tool[];
   /** What the bench needs beside programs. */
   readonly libraries?: readonly Library[];

@@ -26,6 +26,7 @@ const python = 'classes/sailing.py';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const rust = 'classes/sailing.rs';
+const php = 'classes/Sailing.php';
 const java = 'classes/sailing/Sailing.java';
 
 /** By language and style. */
@@ -239,6 +240,36 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'Bench.java',
       /output\.print\(/,
       'if (!line.contains("2031-05-03")) output.print(',
+    ],
+  },
+  'php class': {
+    'a field is dropped': [php, / +'seats' => \$this->seats,\n/, ''],
+    'a rename is dropped': [php, /'departs_at' => \$this/, "'departsAt' => $this"],
+    'a missing field gets a default': [
+      php,
+      /if \(\$this->gate !== null\) \{\n +\$fields\['gate'\] = \$this->gate;/,
+      "if (true) {\n$fields['gate'] = $this->gate ?? 'A';",
+    ],
+    'null becomes absent': [
+      php,
+      /\$this->delay !== Absent::Absent/,
+      '$this->delay !== Absent::Absent && $this->delay !== null',
+    ],
+    'absent becomes null': [
+      php,
+      /if \(\$this->delay !== Absent::Absent\) \{\n +\$fields\['delay'\] = \$this->delay;/,
+      "if (true) {\n$fields['delay'] = $this->delay === Absent::Absent ? null : $this->delay;",
+    ],
+    'an integer becomes text': [php, /'seats' => \$this->seats/, "'seats' => (string) $this->seats"],
+    'an element is lost': [
+      php,
+      /'legs' => \$this->legs/,
+      "'legs' => array_values(array_diff_key($this->legs, [1 => 0]))",
+    ],
+    'the last payload is swallowed': [
+      'bench.php',
+      /fwrite\(STDOUT/,
+      "if (!str_contains($line, '2031-05-03')) fwrite(STDOUT",
     ],
   },
 };

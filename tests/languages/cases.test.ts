@@ -9,7 +9,7 @@ import { lossesOf } from '../../src/report/check.js';
 import type { Language, Style } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
-import { addFiles, hasProgram, infer, languagesHere, payloadsOf, workspace } from '../support.js';
+import { addFiles, hasProgram, infer, isBeyond, languagesHere, payloadsOf, workspace } from '../support.js';
 import { cases } from './cases.js';
 
 const here = await languagesHere();
@@ -20,9 +20,6 @@ const check = (language: Language, style: Style, payloads: readonly string[]) =>
     pedantic: true,
     limits: usualLimits,
   });
-const hasHalfSurrogate = (text: string) => /\\ud[89a-f]/.test(text);
-const depthOf = (text: string) =>
-  Math.max(...Array.from(text.matchAll(/^(?:\[|\{"a":)+/g), ([open]) => open.replace(/"a":/g, '').length), 0);
 const slug = (i: number) => `case${String(i).padStart(3, '0')}`;
 
 for (const language of here) {
@@ -30,9 +27,7 @@ for (const language of here) {
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
       const broken = cases.filter(
         ({ payloads, beyond }) =>
-          beyond?.includes(language.name) ||
-          (language.text === 'utf-8' && payloads.some(hasHalfSurrogate)) ||
-          payloads.some((text) => depthOf(text) > (language.deepest ?? Infinity)),
+          beyond?.includes(language.name) || payloads.some((text) => isBeyond(language, text)),
       );
       const whole = cases.filter((each) => !broken.includes(each));
 
@@ -144,6 +139,18 @@ describe('generated sources', () => {
       stdout: '',
       stderr: '',
     });
+  });
+
+  test.runIf(hasProgram('php'))('are what php -l takes', () => {
+    const folder = workspace();
+    const here = emitted.filter(({ language }) => language.name === 'php');
+    for (const { i, files } of here)
+      addFiles(folder, Object.fromEntries(files.map(({ path, text }) => [`${slug(i)}/${path}`, text])));
+    const all = here.flatMap(({ i, files }) => files.map(({ path }) => `${slug(i)}/${path}`));
+    for (const path of all) {
+      const run = spawnSync('php', ['-l', path], { cwd: folder, encoding: 'utf8' });
+      expect(run.stdout + run.stderr).toBe(`No syntax errors detected in ${path}\n`);
+    }
   });
 
   test('are the same whenever they are made', () => {

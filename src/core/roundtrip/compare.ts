@@ -1,4 +1,4 @@
-import { decimalOf, sameNumber } from '../json/number.js';
+import { decimalOf, doubleCarries, isIntegerText, sameNumber } from '../json/number.js';
 import { quote } from '../json/write.js';
 import { membersByKey, type JsonList, type JsonObject, type JsonValue } from '../json/value.js';
 import { wordsOf } from '../words.js';
@@ -60,7 +60,7 @@ function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | unde
   if (b.kind === 'null') return 'emptied';
   if (a.kind === 'number' && b.kind === 'number') {
     if (a.text === b.text) return undefined;
-    return sameNumber(a.text, b.text) ? 'respelled' : 'altered';
+    return sameNumber(a.text, b.text) || sameDouble(a.text, b.text) ? 'respelled' : 'altered';
   }
   if (a.kind === 'string' && b.kind === 'string') {
     if (a.value === b.value) return undefined;
@@ -69,6 +69,14 @@ function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | unde
   }
   if (a.kind === 'boolean' && b.kind === 'boolean') return a.value === b.value ? undefined : 'altered';
   return 'retyped';
+}
+
+/**
+ * Whether a number with a fraction or an exponent, which a double carries, comes back as the same double in another
+ * spelling: not every runtime writes the shortest one (`4.9E-324` for `5e-324`).
+ */
+function sameDouble(before: string, after: string): boolean {
+  return !isIntegerText(before) && doubleCarries(before) && Number(before) === Number(after);
 }
 
 function compareObjects(a: JsonObject, b: JsonObject, path: Path, found: Difference[]): Pending {

@@ -13,7 +13,8 @@ export const java: Language = {
   name: 'java',
   title: 'Java',
   text: 'utf-16',
-  bindsEmptyKey: false,
+  // Jackson takes an empty name for no name.
+  unboundKeys: /^$/,
   tools: [
     {
       name: 'javac',
