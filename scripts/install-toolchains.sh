@@ -10,6 +10,7 @@ packages=(
   rustc cargo rustfmt rust-clippy librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev
   openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
   php-cli
+  ruby
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )

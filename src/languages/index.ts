@@ -3,8 +3,9 @@ import { java } from './java/index.js';
 import type { Language } from './language.js';
 import { php } from './php/index.js';
 import { python } from './python/index.js';
+import { ruby } from './ruby/index.js';
 import { rust } from './rust/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript, go, rust, java, php];
+export const languages: readonly Language[] = [python, typescript, go, rust, java, php, ruby];

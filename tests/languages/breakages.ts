@@ -27,6 +27,7 @@ const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const rust = 'classes/sailing.rs';
 const php = 'classes/Sailing.php';
+const ruby = 'classes/sailing_payload.rb';
 const java = 'classes/sailing/Sailing.java';
 
 /** By language and style. */
@@ -270,6 +271,28 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'bench.php',
       /fwrite\(STDOUT/,
       "if (!str_contains($line, '2031-05-03')) fwrite(STDOUT",
+    ],
+  },
+  'ruby class': {
+    'a field is dropped': [ruby, / +"seats" => @seats,\n/, ''],
+    'a rename is dropped': [ruby, /"departs_at" => @/, '"departsAt" => @'],
+    'a missing field gets a default': [
+      ruby,
+      /fields\["gate"\] = @gate unless @gate\.nil\?/,
+      'fields["gate"] = @gate || "A"',
+    ],
+    'null becomes absent': [ruby, /unless @delay == ABSENT/, 'unless @delay == ABSENT || @delay.nil?'],
+    'absent becomes null': [
+      ruby,
+      /fields\["delay"\] = @delay unless @delay == ABSENT/,
+      'fields["delay"] = @delay == ABSENT ? nil : @delay',
+    ],
+    'an integer becomes text': [ruby, /"seats" => @seats/, '"seats" => @seats.to_s'],
+    'an element is lost': [ruby, /"legs" => @legs/, '"legs" => @legs.reject.with_index { |_, i| i == 1 }'],
+    'the last payload is swallowed': [
+      'bench.rb',
+      /\$stdout\.write\(answer, "\\n"\)/,
+      '$stdout.write(answer, "\\n") unless line.include?("2031-05-03")',
     ],
   },
 };
