@@ -1,5 +1,7 @@
+import { cpp } from './cpp/index.js';
 import { go } from './go/index.js';
 import { java } from './java/index.js';
+import { kotlin } from './kotlin/index.js';
 import type { Language } from './language.js';
 import { php } from './php/index.js';
 import { python } from './python/index.js';
@@ -8,4 +10,4 @@ import { rust } from './rust/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript, go, rust, java, php, ruby];
+export const languages: readonly Language[] = [python, typescript, go, rust, java, kotlin, php, ruby, cpp];

@@ -11,6 +11,11 @@ export class Containment {
       this.direct.set(name, new Set(arms.flatMap(({ type }) => heldBy(type))));
   }
 
+  /** The types whose values a type holds itself. */
+  heldBy(outer: string): ReadonlySet<string> {
+    return this.direct.get(outer) ?? new Set();
+  }
+
   /** Whether a value of one type may hold, at some depth, a value of another. */
   holds(outer: string, inner: string): boolean {
     const seen = new Set<string>([outer]);

@@ -1,0 +1,106 @@
+import { existsSync } from 'node:fs';
+import type { TypeModel } from '../../core/model/types.js';
+import { identifier, snakeCase } from '../kit/names.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitCpp, fileName, namespaceName } from './emit.js';
+import { plainCpp, reachCpp } from './reach.js';
+
+const headers = ['/usr/include', '/usr/local/include', '/opt/homebrew/include'].map(
+  (folder) => `${folder}/nlohmann/json.hpp`,
+);
+
+/** C++: structs for nlohmann/json. */
+export const cpp: Language = {
+  name: 'cpp',
+  title: 'C++',
+  text: 'utf-8',
+  tools: [
+    {
+      name: 'g++',
+      programs: ['g++', 'clang++'],
+      variable: 'SKEVO_CXX',
+      versionArguments: ['--version'],
+      versionPattern: /(\d+\.\d+\.\d+)/,
+      minimum: '10',
+      install: 'apt-get install g++',
+    },
+  ],
+  libraries: [
+    {
+      name: 'nlohmann/json',
+      files: () => {
+        const found = headers.filter((path) => existsSync(path));
+        return found.length === 0 ? undefined : found;
+      },
+      install: 'apt-get install nlohmann-json3-dev',
+    },
+  ],
+  styles: [
+    {
+      name: 'struct',
+      summary: 'structs for nlohmann/json, C++17',
+      emit: emitCpp,
+      reach: reachCpp,
+      plain: plainCpp,
+      bench,
+    },
+  ],
+};
+
+const dialect = ['-std=c++17', '-O0'];
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const namespace = namespaceName(model);
+  const name = identifier(model.name, snakeCase);
+  const program = `#include "classes/${fileName(model)}.hpp"
+
+#include <iostream>
+#include <string>
+
+static std::string answer(const std::string& line) {
+    try {
+        return ${namespace}::encode_${name}(${namespace}::decode_${name}(line));
+    } catch (const std::exception& error) {
+        std::string message = std::string("!") + error.what();
+        for (char& each : message)
+            if (each == '\\n' || each == '\\r') each = ' ';
+        return message;
+    }
+}
+
+int main() {
+    std::ios::sync_with_stdio(false);
+    for (std::string line; std::getline(std::cin, line);) std::cout << answer(line) << '\\n' << std::flush;
+}
+`;
+  return {
+    files: [{ path: 'main.cpp', text: program }],
+    // The library's header takes most of the time of a build.
+    prepared: {
+      files: [
+        {
+          path: 'library.hpp',
+          text: '#include <nlohmann/json.hpp>\n#include <iostream>\n#include <variant>\n#include <optional>\n#include <map>\n',
+        },
+      ],
+      build: [
+        { tool: 'g++', arguments: [...dialect, '-x', 'c++-header', 'library.hpp', '-o', 'library.hpp.gch'] },
+      ],
+    },
+    build: [
+      {
+        tool: 'g++',
+        arguments: [
+          ...dialect,
+          ...(pedantic ? ['-Wall', '-Wextra', '-Wpedantic', '-Werror'] : ['-w']),
+          '-include',
+          '{prepared}/library.hpp',
+          'main.cpp',
+          '-o',
+          'bench',
+        ],
+      },
+    ],
+    run: { program: 'bench', arguments: [] },
+  };
+}
