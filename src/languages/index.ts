@@ -1,4 +1,5 @@
 import { cpp } from './cpp/index.js';
+import { csharp } from './csharp/index.js';
 import { go } from './go/index.js';
 import { java } from './java/index.js';
 import { kotlin } from './kotlin/index.js';
@@ -10,4 +11,15 @@ import { rust } from './rust/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
-export const languages: readonly Language[] = [python, typescript, go, rust, java, kotlin, php, ruby, cpp];
+export const languages: readonly Language[] = [
+  python,
+  typescript,
+  go,
+  rust,
+  java,
+  csharp,
+  kotlin,
+  php,
+  ruby,
+  cpp,
+];

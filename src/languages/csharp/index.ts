@@ -1,0 +1,111 @@
+import { existsSync } from 'node:fs';
+import type { TypeModel } from '../../core/model/types.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitCsharp, facadeName, namespaceName } from './emit.js';
+import { plainCsharp, reachCsharp } from './reach.js';
+
+const places = [
+  '/usr/lib/cli/Newtonsoft.Json-5.0/Newtonsoft.Json.dll',
+  '/usr/lib/mono/gac/Newtonsoft.Json/6.0.0.0__b9a188c8922137c6/Newtonsoft.Json.dll',
+];
+
+function library(): string[] | undefined {
+  const found = places.find((path) => existsSync(path));
+  return found === undefined ? undefined : [found];
+}
+
+/** C#: classes for Newtonsoft.Json, run with Mono. */
+export const csharp: Language = {
+  name: 'csharp',
+  title: 'C#',
+  // Newtonsoft.Json replaces halves of surrogate pairs.
+  text: 'utf-8',
+  tools: [
+    {
+      name: 'mcs',
+      programs: ['mcs'],
+      variable: 'SKEVO_MCS',
+      versionArguments: ['--version'],
+      versionPattern: /version (\d+\.\d+\.\d+)/,
+      minimum: '5.0',
+      install: 'apt-get install mono-mcs',
+    },
+    {
+      name: 'mono',
+      programs: ['mono'],
+      variable: 'SKEVO_MONO',
+      versionArguments: ['--version'],
+      versionPattern: /version (\d+\.\d+\.\d+)/,
+      minimum: '5.0',
+      install: 'apt-get install mono-runtime',
+    },
+  ],
+  libraries: [
+    { name: 'Newtonsoft.Json', files: library, install: 'apt-get install libnewtonsoft-json5.0-cil' },
+  ],
+  styles: [
+    {
+      name: 'class',
+      summary: 'classes for Newtonsoft.Json',
+      emit: emitCsharp,
+      reach: reachCsharp,
+      plain: plainCsharp,
+      bench,
+    },
+  ],
+};
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const facade = `${namespaceName(model)}.${facadeName(model)}`;
+  const program = `using System;
+using System.IO;
+using System.Text;
+using System.Text.RegularExpressions;
+
+public static class Bench
+{
+    private static string Answer(string line)
+    {
+        try
+        {
+            return ${facade}.Encode(${facade}.Decode(line));
+        }
+        catch (Exception error)
+        {
+            return "!" + Regex.Replace(error.Message, "\\\\s+", " ");
+        }
+    }
+
+    public static void Main()
+    {
+        var encoding = new UTF8Encoding(false);
+        var input = new StreamReader(Console.OpenStandardInput(), encoding);
+        var output = new StreamWriter(Console.OpenStandardOutput(), encoding);
+        for (string line = input.ReadLine(); line != null; line = input.ReadLine())
+        {
+            output.Write(Answer(line) + "\\n");
+            output.Flush();
+        }
+    }
+}
+`;
+  const [dll = ''] = library() ?? [];
+  return {
+    files: [{ path: 'Bench.cs', text: program }],
+    build: [
+      {
+        tool: 'mcs',
+        arguments: [
+          '-codepage:utf8',
+          ...(pedantic ? ['-warn:4', '-warnaserror+'] : ['-warn:0']),
+          '-optimize+',
+          '-out:bench.exe',
+          `-r:${dll}`,
+          '-recurse:classes/*.cs',
+          'Bench.cs',
+        ],
+      },
+    ],
+    run: { tool: 'mono', arguments: ['bench.exe'] },
+  };
+}
