@@ -9,8 +9,11 @@ packages=(
   golang-go
   rustc cargo rustfmt rust-clippy librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev
   openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
+  mono-mcs mono-runtime libnewtonsoft-json5.0-cil
+  kotlin
   php-cli
   ruby
+  g++ nlohmann-json3-dev
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )

@@ -28,6 +28,9 @@ const go = 'classes/sailing.go';
 const rust = 'classes/sailing.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
+const cpp = 'classes/sailing.hpp';
+const kotlin = 'classes/Sailing.kt';
+const csharp = 'classes/Sailing.cs';
 const java = 'classes/sailing/Sailing.java';
 
 /** By language and style. */
@@ -293,6 +296,124 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'bench.rb',
       /\$stdout\.write\(answer, "\\n"\)/,
       '$stdout.write(answer, "\\n") unless line.include?("2031-05-03")',
+    ],
+  },
+  'cpp struct': {
+    'a field is dropped': [cpp, / +detail::add\(value, "seats", payload\.seats\);\n/, ''],
+    'a rename is dropped': [cpp, /detail::add\(value, "departs_at"/, 'detail::add(value, "departsAt"'],
+    'a missing field gets a default': [
+      cpp,
+      /detail::add_optional\(value, "gate", payload\.gate\)/,
+      'detail::add(value, "gate", payload.gate.value_or("A"))',
+    ],
+    'null becomes absent': [
+      cpp,
+      /detail::add_optional\(value, "delay", payload\.delay\)/,
+      'if (payload.delay && *payload.delay) detail::add_optional(value, "delay", payload.delay)',
+    ],
+    'absent becomes null': [
+      cpp,
+      /detail::add_optional\(value, "delay", payload\.delay\)/,
+      'detail::add(value, "delay", payload.delay)',
+    ],
+    'an integer becomes text': [
+      cpp,
+      /detail::add\(value, "seats", payload\.seats\)/,
+      'detail::add(value, "seats", std::to_string(payload.seats))',
+    ],
+    'an element is lost': [
+      cpp,
+      /(detail::required\(object, "legs", result\.legs\);)/,
+      '$1\n    if (result.legs.size() > 2) result.legs.erase(result.legs.begin() + 1);',
+    ],
+    'the last payload is swallowed': [
+      'main.cpp',
+      /std::getline\(std::cin, line\);\)/,
+      'std::getline(std::cin, line);) if (line.find("2031-05-03") == std::string::npos)',
+    ],
+  },
+  'kotlin data': {
+    'a field is dropped': [
+      kotlin,
+      /@get:JsonProperty\("seats"\)/,
+      '@get:com.fasterxml.jackson.annotation.JsonProperty(value = "seats", access = JsonProperty.Access.WRITE_ONLY)',
+    ],
+    'a rename is dropped': [
+      kotlin,
+      /@param:JsonProperty\(value = "departs_at", required = true\)\s+@get:JsonProperty\("departs_at"\)/,
+      '@param:JsonProperty(value = "departsAt") @param:com.fasterxml.jackson.annotation.JsonAlias("departs_at") @get:JsonProperty("departsAt")',
+    ],
+    'a missing field gets a default': [
+      kotlin,
+      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
+      '$1payload.copy(gate = payload.gate ?: "A"))',
+    ],
+    'null becomes absent': [
+      kotlin,
+      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
+      '$1payload.copy(delay = if (payload.delay?.value == null) null else payload.delay))',
+    ],
+    'absent becomes null': [
+      kotlin,
+      /(@get:JsonProperty\("delay"\)) @get:JsonInclude\(JsonInclude\.Include\.NON_NULL\)/,
+      '$1',
+    ],
+    'an integer becomes text': [
+      kotlin,
+      /@get:JsonProperty\("seats"\)/,
+      '@get:com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) @get:JsonProperty("seats")',
+    ],
+    'an element is lost': [
+      kotlin,
+      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
+      '$1payload.copy(legs = payload.legs.filterIndexed { i, _ -> i != 1 }))',
+    ],
+    'the last payload is swallowed': [
+      'Bench.kt',
+      /output\.print\(/,
+      'if (!line.contains("2031-05-03")) output.print(',
+    ],
+  },
+  'csharp class': {
+    'a field is dropped': [
+      csharp,
+      /(public int Seats \{ get; set; \})/,
+      '$1\n        public bool ShouldSerializeSeats() { return false; }',
+    ],
+    'a rename is dropped': [
+      csharp,
+      /(return JsonConvert\.SerializeObject\(payload, [^;]*\));/,
+      '$1.Replace("departs_at", "departsAt");',
+    ],
+    'a missing field gets a default': [
+      csharp,
+      /public string Gate \{ get; set; \}/,
+      'public string Gate { get { return gate ?? "A"; } set { gate = value; } }\n        private string gate;',
+    ],
+    'null becomes absent': [
+      csharp,
+      /public bool DelaySpecified \{ get; set; \}/,
+      'public bool DelaySpecified { get { return Delay != null; } set { } }',
+    ],
+    'absent becomes null': [
+      csharp,
+      /public bool DelaySpecified \{ get; set; \}/,
+      'public bool DelaySpecified { get { return true; } set { } }',
+    ],
+    'an integer becomes text': [
+      csharp,
+      /public int Seats \{ get; set; \}/,
+      'public object Seats { get { return seats; } set { seats = value.ToString(); } }\n        private object seats;',
+    ],
+    'an element is lost': [
+      csharp,
+      /public List<string> Legs \{ get; set; \}/,
+      'public List<string> Legs { get { return legs; } set { legs = value; } }\n        private List<string> legs;\n        [System.Runtime.Serialization.OnDeserialized]\n        internal void Thin(System.Runtime.Serialization.StreamingContext context) { if (legs.Count > 2) legs.RemoveAt(1); }',
+    ],
+    'the last payload is swallowed': [
+      'Bench.cs',
+      /output\.Write\(/,
+      'if (!line.Contains("2031-05-03")) output.Write(',
     ],
   },
 };
