@@ -8,6 +8,7 @@ import { php } from './php/index.js';
 import { python } from './python/index.js';
 import { ruby } from './ruby/index.js';
 import { rust } from './rust/index.js';
+import { scala } from './scala/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
@@ -22,4 +23,5 @@ export const languages: readonly Language[] = [
   php,
   ruby,
   cpp,
+  scala,
 ];

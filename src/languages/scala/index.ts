@@ -1,0 +1,133 @@
+import { existsSync } from 'node:fs';
+import type { TypeModel } from '../../core/model/types.js';
+import { jacksonJars } from '../java/index.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitScala, facadeName, packageName } from './emit.js';
+import { plainScala, reachScala } from './reach.js';
+
+const runtimes = [
+  '/usr/share/scala-2.11/lib/scala-library.jar',
+  '/usr/share/java/scala-library.jar',
+  '/usr/share/scala/lib/scala-library.jar',
+];
+
+function runtime(): string[] | undefined {
+  const found = runtimes.find((path) => existsSync(path));
+  return found === undefined ? undefined : [found];
+}
+
+/** Scala: case classes over the tree of Jackson. */
+export const scala: Language = {
+  name: 'scala',
+  title: 'Scala',
+  text: 'utf-16',
+  tools: [
+    {
+      name: 'scalac',
+      programs: ['scalac'],
+      variable: 'SKEVO_SCALAC',
+      versionArguments: ['-version'],
+      versionPattern: /version (\d+\.\d+\.\d+)/,
+      minimum: '2.11',
+      install: 'apt-get install scala',
+    },
+    {
+      name: 'java',
+      programs: ['java'],
+      variable: 'SKEVO_JAVA',
+      versionArguments: ['-version'],
+      versionPattern: /version "(\d+(?:\.\d+)*)/,
+      minimum: '11',
+      install: 'apt-get install openjdk-17-jre-headless',
+    },
+  ],
+  libraries: [
+    { name: 'Jackson', files: jacksonJars, install: 'apt-get install libjackson2-databind-java' },
+    { name: 'scala-library', files: runtime, install: 'apt-get install scala-library' },
+  ],
+  styles: [
+    {
+      name: 'case',
+      summary: "case classes over Jackson's tree",
+      emit: emitScala,
+      reach: reachScala,
+      plain: plainScala,
+      bench,
+    },
+  ],
+};
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const facade = `${packageName(model)}.${facadeName(model)}`;
+  const [source] = emitScala(model, { origin: '' }).files;
+  const program = `import java.io.{BufferedReader, InputStreamReader, PrintStream}
+
+object Bench {
+  /** Halves of surrogate pairs cannot be carried by UTF-8 unless they are escaped. */
+  private def escaped(text: String): String = {
+    val result = new StringBuilder
+    for (i <- 0 until text.length) {
+      val c = text.charAt(i)
+      val paired =
+        (c.isHighSurrogate && i + 1 < text.length && text.charAt(i + 1).isLowSurrogate) ||
+          (c.isLowSurrogate && i > 0 && text.charAt(i - 1).isHighSurrogate)
+      if (c.isSurrogate && !paired) result.append("\\\\" + "u%04x".format(c.toInt)) else result.append(c)
+    }
+    result.toString
+  }
+
+  private def answer(line: String): String =
+    try escaped(${facade}.encode(${facade}.decode(line)))
+    catch {
+      case error: Exception => "!" + String.valueOf(error.getMessage).replaceAll("\\\\s+", " ")
+    }
+
+  def main(arguments: Array[String]): Unit = {
+    val input = new BufferedReader(new InputStreamReader(System.in, "UTF-8"))
+    val output = new PrintStream(System.out, false, "UTF-8")
+    var line = input.readLine()
+    while (line != null) {
+      output.print(answer(line) + "\\n")
+      output.flush()
+      line = input.readLine()
+    }
+  }
+}
+`;
+  const path = [...(jacksonJars() ?? []), ...(runtime() ?? [])].join(':');
+  return {
+    files: [
+      { path: 'Bench.scala', text: program },
+      { path: 'build/made-by-scalac', text: '' },
+    ],
+    build: [
+      {
+        tool: 'scalac',
+        arguments: [
+          '-encoding',
+          'UTF-8',
+          ...(pedantic
+            ? ['-deprecation', '-feature', '-unchecked', '-Xlint', '-Xfatal-warnings']
+            : ['-nowarn']),
+          '-classpath',
+          path,
+          '-d',
+          'build',
+          `classes/${source!.path}`,
+          'Bench.scala',
+        ],
+      },
+    ],
+    run: {
+      tool: 'java',
+      arguments: [
+        '-XX:+UseSerialGC',
+        '-XX:TieredStopAtLevel=1',
+        '-Xshare:auto',
+        '-cp',
+        `build:${path}`,
+        'Bench',
+      ],
+    },
+  };
+}
