@@ -11,6 +11,7 @@ packages=(
   openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
   kotlin
+  scala scala-library
   php-cli
   ruby
   g++ nlohmann-json3-dev

@@ -101,7 +101,7 @@ export async function languagesHere(): Promise<Language[]> {
   return here;
 }
 
-/** Whether a payload is beyond what a language's strings, its library's keys or its depth can carry. */
+/** Whether a payload is beyond what a language's strings, keys or depth can carry. */
 export function isBeyond(language: Language, text: string): boolean {
   const keys: string[] = [];
   let depth = 0;
@@ -119,6 +119,15 @@ export function isBeyond(language: Language, text: string): boolean {
     (language.text === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
     keys.some((key) => language.unboundKeys?.test(key)) ||
     depth > (language.deepest ?? Infinity)
+  );
+}
+
+/** Whether a payload has numbers that a language's library or runtime may not carry. */
+export function mayRound(language: Language, text: string): boolean {
+  const { lossyNumbers } = language;
+  return (
+    lossyNumbers !== undefined &&
+    (text.match(/-?\d[\d.eE+-]*/g) ?? []).some((number) => lossyNumbers.test(number))
   );
 }
 

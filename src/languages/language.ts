@@ -110,6 +110,8 @@ export interface Language {
   readonly text: 'utf-8' | 'utf-16';
   /** Levels of nesting that its library decodes; missing when it has no limit that matters. */
   readonly deepest?: number;
+  /** Numbers, as JSON writes them, that its library refuses or that its runtime rounds. */
+  readonly lossyNumbers?: RegExp;
   /** Keys that its library cannot bind: a payload with one is refused or changed. */
   readonly unboundKeys?: RegExp;
   readonly tools: readonly Tool[];

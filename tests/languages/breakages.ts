@@ -31,6 +31,7 @@ const ruby = 'classes/sailing_payload.rb';
 const cpp = 'classes/sailing.hpp';
 const kotlin = 'classes/Sailing.kt';
 const csharp = 'classes/Sailing.cs';
+const scala = 'classes/Sailing.scala';
 const java = 'classes/sailing/Sailing.java';
 
 /** By language and style. */
@@ -414,6 +415,28 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'Bench.cs',
       /output\.Write\(/,
       'if (!line.Contains("2031-05-03")) output.Write(',
+    ],
+  },
+  'scala case': {
+    'a field is dropped': [scala, /\n +\.add\("seats", Codec\.int, record\.seats\)/, ''],
+    'a rename is dropped': [scala, /\.add\("departs_at"/, '.add("departsAt"'],
+    'a missing field gets a default': [scala, /record\.gate, mayLack = true/, 'record.gate.getOrElse("A")'],
+    'null becomes absent': [
+      scala,
+      /record\.delay, mayLack = true/,
+      'record.delay.filter(_.nonEmpty), mayLack = true',
+    ],
+    'absent becomes null': [scala, /record\.delay, mayLack = true/, 'record.delay.getOrElse(None)'],
+    'an integer becomes text': [
+      scala,
+      /\.add\("seats", Codec\.int, record\.seats\)/,
+      '.add("seats", Codec.string, record.seats.toString)',
+    ],
+    'an element is lost': [scala, /record\.legs/, 'record.legs.patch(1, Nil, 1)'],
+    'the last payload is swallowed': [
+      'Bench.scala',
+      /output\.print\(/,
+      'if (!line.contains("2031-05-03")) output.print(',
     ],
   },
 };

@@ -14,6 +14,8 @@ export const cpp: Language = {
   name: 'cpp',
   title: 'C++',
   text: 'utf-8',
+  // nlohmann/json refuses what is larger than every double.
+  lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
   tools: [
     {
       name: 'g++',

@@ -20,6 +20,8 @@ export const csharp: Language = {
   title: 'C#',
   // Newtonsoft.Json replaces halves of surrogate pairs.
   text: 'utf-8',
+  // Mono reads some doubles of 16 digits, or far from 1, one unit in the last place off.
+  lossyNumbers: /^(?=.*[.eE]).*(?:\d[\d.]{15}|[eE][-+]?\d{2,})/,
   tools: [
     {
       name: 'mcs',

@@ -107,6 +107,9 @@ public final class Bench {
       {
         tool: 'javac',
         arguments: [
+          // A build is over before a better compilation of the compiler would pay.
+          '-J-XX:TieredStopAtLevel=1',
+          '-J-XX:+UseSerialGC',
           '-encoding',
           'UTF-8',
           '-proc:none',

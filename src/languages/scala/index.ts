@@ -104,6 +104,9 @@ object Bench {
       {
         tool: 'scalac',
         arguments: [
+          // A build is over before a better compilation of the compiler would pay.
+          '-J-XX:TieredStopAtLevel=1',
+          '-J-XX:+UseSerialGC',
           '-encoding',
           'UTF-8',
           ...(pedantic
