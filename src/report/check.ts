@@ -19,9 +19,13 @@ export interface CheckResult {
 const unprovenShown = 12;
 const examplesShown = 2;
 
-/** A summary with the languages across, then the findings grouped by cause, then what no payload exercised. */
+/** A summary, language by language, then the losses grouped by cause, the notes, and what no payload exercised. */
 export function renderCheck(result: CheckResult, terminal: Terminal): string {
-  const parts = [summary(result, terminal), ...result.languages.flatMap((each) => details(each, terminal))];
+  const parts = [
+    summary(result, terminal),
+    ...result.languages.flatMap((each) => details(each, terminal)),
+    ...notes(result.languages, terminal),
+  ];
   if (result.unproven.length > 0) parts.push(unproven(result.unproven, terminal));
   return parts.join('\n\n');
 }
@@ -41,21 +45,21 @@ function summary({ payloads, languages }: CheckResult, { width, colours }: Termi
   const kinds = findingKinds.filter((kind) =>
     languages.some(({ findings }) => findings.some((finding) => finding.kind === kind)),
   );
-  const rows = [
-    ['', ...languages.map(({ style }) => colours.faint(visible(shorten(style, 24))))],
-    [
-      'payloads back',
-      ...languages.map((each) =>
-        each.state === 'checked' ? `${each.returned} of ${payloads}` : colours.faint('·'),
-      ),
-    ],
-    ...kinds.map((kind) => [kind, ...languages.map((each) => count(each, kind))]),
-    ['seconds', ...languages.map(({ seconds }) => colours.faint(seconds.toFixed(1)))],
-    [colours.strong('result'), ...languages.map((each) => verdict(each, colours))],
-  ];
+  const rows = languages.map((each) => [
+    colours.name(each.language),
+    colours.faint(visible(shorten(each.style, 24))),
+    each.state === 'checked' ? `${each.returned} of ${payloads}` : colours.faint('·'),
+    ...kinds.map((kind) => count(each, kind)),
+    colours.faint(each.seconds.toFixed(1)),
+    verdict(each, colours),
+  ]);
   const columns = [
-    { title: '' },
-    ...languages.map(({ language }) => ({ title: language, align: 'right' as const })),
+    { title: 'language' },
+    { title: 'style' },
+    { title: 'payloads back', align: 'right' as const },
+    ...kinds.map((kind) => ({ title: kind, align: 'right' as const })),
+    { title: 'seconds', align: 'right' as const },
+    { title: 'result' },
   ];
   return table(columns, rows, width, colours.strong);
 }
@@ -77,22 +81,36 @@ function details(result: LanguageResult, terminal: Terminal): string[] {
       `${colours.strong(`${who}: ${result.state === 'failed' ? 'failed' : 'not run'}`)}\n  ${(result.reason ?? '').split('\n').join('\n  ')}`,
     ];
   }
-  if (result.findings.length === 0) return [];
   const losses = grouped(
     result.findings.filter(({ severity }) => severity === 'loss'),
     ({ kind, place, cause }) => `${kind}\n${place}\n${cause}`,
   ).sort(([a], [b]) => findingKinds.indexOf(a.kind) - findingKinds.indexOf(b.kind));
-  const notes = grouped(
-    result.findings.filter(({ severity }) => severity === 'note'),
-    ({ cause }) => cause,
-  );
-  return [
-    [
-      colours.strong(who),
-      ...losses.map((group) => renderGroup(group, terminal)),
-      ...notes.map((group) => renderNotes(group, terminal)),
-    ].join('\n'),
-  ];
+  if (losses.length === 0) return [];
+  return [[colours.strong(who), ...losses.map((group) => renderGroup(group, terminal))].join('\n')];
+}
+
+/** What is no loss: each cause once, with the languages that share it. */
+function notes(languages: readonly LanguageResult[], terminal: Terminal): string[] {
+  const byCause = new Map<string, { group: Group; who: string[] }>();
+  for (const { language, style, findings } of languages) {
+    const own = grouped(
+      findings.filter(({ severity }) => severity === 'note'),
+      ({ cause }) => cause,
+    );
+    for (const group of own) {
+      const known = byCause.get(group[0].cause);
+      const who = `${language} ${visible(style)}`;
+      if (known === undefined) byCause.set(group[0].cause, { group, who: [who] });
+      else known.who.push(who);
+    }
+  }
+  if (byCause.size === 0) return [];
+  const { colours } = terminal;
+  const lines = [...byCause.values()].map(({ group, who }) => {
+    const where = who.length === 1 ? who[0]! : `${who.length} languages`;
+    return renderNotes(group, where, terminal);
+  });
+  return [[colours.strong('notes'), ...lines].join('\n')];
 }
 
 type Group = readonly [Finding, ...Finding[]];
@@ -108,13 +126,13 @@ function grouped(findings: readonly Finding[], key: (finding: Finding) => string
 }
 
 /** Notes of one cause in one line, with the first of them. */
-function renderNotes(group: Group, { width, colours }: Terminal): string {
+function renderNotes(group: Group, where: string, { width, colours }: Terminal): string {
   const [first] = group;
   const at = `${first.payload}:${first.line}:${first.column}`;
   const times = group.length === 1 ? '1 value' : `${group.length} values`;
   const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
   return shorten(
-    `  ${colours.warn(first.kind.padEnd(9))} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
+    `  ${colours.warn(first.kind.padEnd(9))} in ${where} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
     width,
   );
 }

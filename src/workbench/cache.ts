@@ -3,6 +3,7 @@ import {
   existsSync,
   mkdirSync,
   readdirSync,
+  readFileSync,
   renameSync,
   rmSync,
   statSync,
@@ -11,6 +12,7 @@ import {
 } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
 
 /** Bytes that kept builds may take together. */
 const mostBytes = 1 << 30;
@@ -72,6 +74,21 @@ export async function cached(
     rmSync(draft, { recursive: true, force: true });
     drafts.delete(draft);
   }
+}
+
+/** A short text that is found out once and kept under a key; nothing is kept when there is none. */
+export async function remembered(
+  key: string,
+  find: () => Promise<string | undefined>,
+): Promise<string | undefined> {
+  const known = join(cacheFolder(), `${key}.txt`);
+  if (existsSync(known)) return readFileSync(known, 'utf8');
+  const found = await find();
+  if (found !== undefined) {
+    mkdirSync(cacheFolder(), { recursive: true });
+    await writeFileAtomic(known, found);
+  }
+  return found;
 }
 
 const drafts = new Set<string>();

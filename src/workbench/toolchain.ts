@@ -2,6 +2,7 @@ import { execa } from 'execa';
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { delimiter, dirname, join } from 'node:path';
+import { cacheKey, remembered } from './cache.js';
 import type { Language, Tool } from '../languages/language.js';
 
 /** A program that was found, with what must stand before its own arguments. */
@@ -111,13 +112,19 @@ function isFile(path: string): boolean {
   return statSync(path, { throwIfNoEntry: false })?.isFile() ?? false;
 }
 
+/** Asking for a version takes a second of some compilers, so what a file said is kept while the file is the same. */
 async function versionOf(tool: Tool, place: Omit<FoundTool, 'version'>): Promise<string | undefined> {
-  const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], {
-    reject: false,
-    timeout: 20_000,
-    all: true,
+  const script = place.prefix[0] ?? place.file;
+  const { size, mtimeMs } = statSync(script);
+  const key = cacheKey('version', [script, String(size), String(mtimeMs), JSON.stringify(tool)]);
+  return remembered(key, async () => {
+    const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], {
+      reject: false,
+      timeout: 20_000,
+      all: true,
+    });
+    return tool.versionPattern.exec(run.all ?? '')?.[1];
   });
-  return tool.versionPattern.exec(run.all ?? '')?.[1];
 }
 
 function isOlder(version: string, minimum: string): boolean {

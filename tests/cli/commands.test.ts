@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from 'vitest';
+import { languages } from '../../src/languages/index.js';
 import { program, skevo, workspace } from '../support.js';
 
 const page = '{"page":1,"results":[{"id":1,"departs_at":"2031-05-01"},{"id":2,"departs_at":null}]}';
@@ -283,7 +284,7 @@ describe('languages', () => {
       JSON.parse(skevo(['languages', '--json'], { cwd: folder }).out).languages.map(
         ({ language }: { language: string }) => language,
       ),
-    ).toEqual(['python', 'typescript']);
+    ).toEqual(languages.map(({ name }) => name));
   });
 });
 
@@ -293,7 +294,9 @@ describe('the demo', () => {
     const { out, code } = skevo(['demo'], { cwd: folder });
     expect(code).toBe(0);
     const [first, second] = out.split('Second act.') as [string, string];
-    expect(first.match(/^result +nothing lost +nothing lost$/gm)).toHaveLength(6);
+    const verdicts = first.match(/^\w+ +\w+ +\d+ of \d+ .*$/gm)!;
+    expect(verdicts.length).toBeGreaterThan(6);
+    expect(verdicts.filter((line) => !line.endsWith('nothing lost'))).toEqual([]);
     expect(second).toMatch(/lost +\/replacement_for/);
     expect(second).toMatch(/renamed +\/departs_at/);
     expect(second).toMatch(/added +\/delay_minutes/);

@@ -1,4 +1,5 @@
 import { IsBoolean, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
+import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
@@ -119,35 +120,47 @@ async function checkAll(
   payloads: readonly Payload[],
   chosen: CheckOptions,
 ): Promise<LanguageResult[]> {
-  const results: LanguageResult[] = [];
   const settings = {
     strict: chosen.strict,
     limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
     keep: chosen.keep,
   };
-  const watched = async (
-    label: string,
-    work: (progress: (answered: number) => void) => Promise<LanguageResult>,
-  ) => {
-    const bar = meter(label, payloads.length, 'payloads', chosen.quiet);
+  const jobs = targets.map(
+    ({ language, style }) =>
+      (progress: (answered: number) => void) =>
+        checkStyle(language, style, model, basename(chosen.schema), payloads, { ...settings, progress }),
+  );
+  const { with: command } = chosen;
+  if (command !== undefined)
+    jobs.push((progress) => checkProgram(command, model, payloads, { ...settings, progress }));
+
+  const label = jobs.length === 1 ? 'checking' : `checking ${jobs.length} languages`;
+  const bar = meter(label, payloads.length * jobs.length, 'payloads', chosen.quiet);
+  const results = await inParallel(jobs, availableParallelism(), async (job) => {
     let before = 0;
-    const result = await work((answered) => {
+    const result = await job((answered) => {
       bar.advance(answered - before);
       before = answered;
     });
-    bar.finish();
-    results.push(result);
-  };
-  for (const { language, style } of targets) {
-    await watched(language.title, (progress) =>
-      checkStyle(language, style, model, basename(chosen.schema), payloads, { ...settings, progress }),
-    );
-  }
-  if (chosen.with !== undefined) {
-    await watched('program', (progress) =>
-      checkProgram(chosen.with!, model, payloads, { ...settings, progress }),
-    );
-  }
+    bar.advance(payloads.length - before);
+    return result;
+  });
+  bar.finish();
+  return results;
+}
+
+/** The results of all jobs in their order, at most so many under way at once. */
+async function inParallel<Job, Result>(
+  jobs: readonly Job[],
+  most: number,
+  work: (job: Job) => Promise<Result>,
+): Promise<Result[]> {
+  const results: Result[] = [];
+  let next = 0;
+  const workers = Array.from({ length: Math.min(most, jobs.length) }, async () => {
+    for (let i = next++; i < jobs.length; i = next++) results[i] = await work(jobs[i]!);
+  });
+  await Promise.all(workers);
   return results;
 }
 

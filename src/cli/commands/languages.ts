@@ -4,21 +4,36 @@ import { json } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { languages } from '../../languages/index.js';
 import { table } from '../../report/table.js';
+import { cacheFolder, clearCache } from '../../workbench/cache.js';
 import { findToolchain } from '../../workbench/toolchain.js';
 import { validated } from '../options.js';
-import { out, print } from '../print.js';
+import { out, print, say, talk } from '../print.js';
 
 class LanguagesOptions {
   @IsBoolean()
   json = false;
+
+  @IsBoolean()
+  'clear-cache' = false;
 }
 
 export const options = (argv: Argv) =>
-  argv.option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
+  argv
+    .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' })
+    .option('clear-cache', {
+      type: 'boolean',
+      default: false,
+      describe: 'remove the builds that are kept between checks',
+    });
 
 /** The languages, their styles, and which can be run here. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(LanguagesOptions, given);
+  if (chosen['clear-cache']) {
+    const megabytes = (clearCache() / 1e6).toFixed(1);
+    say(`removed ${megabytes} MB of kept builds from ${talk.colours.name(cacheFolder())}`);
+    return;
+  }
   const found = await Promise.all(
     languages.map(async (language) => ({ language, toolchain: await findToolchain(language) })),
   );

@@ -7,6 +7,8 @@ export interface Casing {
   readonly fallback: string;
   /** Put before a name that would begin with a digit. */
   readonly digitPrefix: string;
+  /** Put after a name that is reserved; an underscore when not given. */
+  readonly reservedSuffix?: string;
   /** Set where names that differ in capitals alone are the same. */
   readonly caseless?: true;
 }
@@ -68,7 +70,7 @@ export function allocate(
     if (names.has(key)) continue;
     const wanted = identifier(key, casing);
     let name = wanted;
-    if (refused.has(fold(name))) name = `${wanted}_`;
+    if (refused.has(fold(name))) name = `${wanted}${casing.reservedSuffix ?? '_'}`;
     for (let i = 2; taken.has(fold(name)); i++)
       name = /\p{Nd}$/u.test(wanted) ? `${wanted}_${i}` : `${wanted}${i}`;
     names.set(key, name);

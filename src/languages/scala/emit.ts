@@ -16,7 +16,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { codec, tuple } from './helpers.js';
 
 const keywords =
-  'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield';
+  'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield then given enum export';
 
 const reservedFields = new Set(
   `${keywords} productArity productElement productIterator productPrefix canEqual copy hashCode toString equals getClass wait notify notifyAll clone finalize isInstanceOf asInstanceOf synchronized eq ne value`.split(
@@ -24,10 +24,14 @@ const reservedFields = new Set(
   ),
 );
 const reservedTypes = new Set(
-  'Any AnyRef AnyVal Nothing Null Unit String Int Long Double Float Byte Short Char Boolean Option Some None List Map Seq Set Vector Array Iterator Either Left Right Function Product Serializable BigInt BigDecimal Codec DecodeError JsonNode ObjectNode JsonNodeFactory ObjectMapper DeserializationFeature Object Class Throwable RuntimeException Exception Error Predef Tuple2Codec Tuple3Codec Tuple4Codec Tuple5Codec Tuple6Codec Tuple7Codec Tuple8Codec Fields Writer Other Symbol Stream Range Ordering Numeric Integral App'.split(
+  'Any AnyRef AnyVal Nothing Null Unit String Int Long Double Float Byte Short Char Boolean Option Some None List Map Seq Set Vector Array Iterator Either Left Right Function Product Serializable BigInt BigDecimal Codec DecodeError JsonNode ObjectNode JsonNodeFactory ObjectMapper DeserializationFeature Object Class Throwable RuntimeException Exception Error Predef Tuple2Codec Tuple3Codec Tuple4Codec Tuple5Codec Tuple6Codec Tuple7Codec Tuple8Codec Fields Writer Other Symbol Stream Range Ordering Numeric Integral App A B C D E F G H T'.split(
     ' ',
   ),
 );
+
+/** An underscore at the end of a name would draw the colon behind it into the name. */
+const typeCase = { ...pascalCasing, reservedSuffix: 'Type' };
+const fieldCase = { ...camelCase, reservedSuffix: 'Value' };
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   if (options.package !== undefined) return options.package;
@@ -57,8 +61,8 @@ class Emitter {
     private readonly options: EmitOptions,
   ) {
     this.names = new ModelNames(model, {
-      type: pascalCasing,
-      field: camelCase,
+      type: typeCase,
+      field: fieldCase,
       reservedTypes: new Set([...reservedTypes, facadeName(model)]),
       reservedFields,
     });
@@ -156,7 +160,7 @@ class Emitter {
 
   private choice(choice: ChoiceType): string {
     const type = this.names.type(choice.name);
-    const names = allocate(choice.values, pascalCasing, reservedTypes);
+    const names = allocate(choice.values, typeCase, reservedTypes);
     return [
       ...documentation(choice, ''),
       `sealed abstract class ${type}(val word: String)`,
@@ -186,7 +190,7 @@ class Emitter {
 
   private union(union: UnionType): string {
     const type = this.names.type(union.name);
-    const arms = armNames(union, pascalCasing, reservedTypes);
+    const arms = armNames(union, typeCase, reservedTypes);
     const wrapped = union.arms.map((arm, i) => ({
       arm,
       isRecord: arm.type.kind === 'record',

@@ -21,6 +21,8 @@ export const scala: Language = {
   name: 'scala',
   title: 'Scala',
   text: 'utf-16',
+  // Jackson's tree takes what is larger than every double for infinity.
+  lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
   tools: [
     {
       name: 'scalac',
@@ -110,7 +112,7 @@ object Bench {
           '-encoding',
           'UTF-8',
           ...(pedantic
-            ? ['-deprecation', '-feature', '-unchecked', '-Xlint', '-Xfatal-warnings']
+            ? ['-deprecation', '-feature', '-unchecked', '-Xlint:-missing-interpolator,_', '-Xfatal-warnings']
             : ['-nowarn']),
           '-classpath',
           path,
