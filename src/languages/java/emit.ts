@@ -421,7 +421,7 @@ function holdsNulls(type: Type): boolean {
 
 function documentation(documented: Documented, indent: string): string[] {
   const prose = proseOf(documented);
-  const parts = [prose, documented.deprecated ? '@deprecated no longer to be used' : undefined].filter(
+  const parts = [prose, documented.deprecated ? 'Deprecated: no longer to be used.' : undefined].filter(
     Boolean,
   );
   return parts.length === 0 ? [] : javadoc(parts.join('\n\n'), indent);
@@ -437,7 +437,7 @@ function javadoc(text: string, indent: string): string[] {
       .replace(/>/g, '&gt;')
       .replace(/\\/g, '&#92;')
       .replace(/\*\//g, '*&#47;')
-      .replace(/@(?!deprecated no longer)/g, '&#64;'),
+      .replace(/@/g, '&#64;'),
   );
   if (safe.length === 1) return [`${indent}/** ${safe[0]} */`];
   return [
