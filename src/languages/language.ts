@@ -38,7 +38,7 @@ export interface EmitOptions {
   /** Where the schema came from, for the header of the file. */
   readonly origin: string;
   /** The package, namespace or module of the types, where the language has one; the payload's name when not given. */
-  readonly package?: string;
+  readonly package?: string | undefined;
 }
 
 /** One program call of a bench: the tool by its name, or the program Node itself. */
@@ -114,6 +114,8 @@ export interface Language {
   readonly lossyNumbers?: RegExp;
   /** Keys that its library cannot bind: a payload with one is refused or changed. */
   readonly unboundKeys?: RegExp;
+  /** How the package, namespace or module of the types may be called; missing where the language has none. */
+  readonly package?: { readonly pattern: RegExp; readonly example: string };
   readonly tools: readonly Tool[];
   /** What the bench needs beside programs. */
   readonly libraries?: readonly Library[];

@@ -288,6 +288,41 @@ describe('languages', () => {
   });
 });
 
+describe('generate --package', () => {
+  const folder = workspace({
+    's.json': '{"title":"Sailing","type":"object","properties":{"id":{"type":"integer"}}}',
+  });
+  const generate = (language: string, name: string) =>
+    skevo(['generate', 's.json', '--language', language, '--package', name, '--out', language], {
+      cwd: folder,
+    });
+
+  test.each<[string, string, string, RegExp]>([
+    ['go', 'sailings', 'go/sailings.go', /^package sailings$/m],
+    ['java', 'saltmere.sailings', 'java/saltmere/sailings/Sailing.java', /^package saltmere\.sailings;$/m],
+    ['csharp', 'Saltmere.Sailings', 'csharp/Sailing.cs', /^namespace Saltmere\.Sailings$/m],
+    ['kotlin', 'saltmere.sailings', 'kotlin/Sailing.kt', /^package saltmere\.sailings$/m],
+    ['php', 'Saltmere\\Sailings', 'php/Sailing.php', /^namespace Saltmere\\Sailings;$/m],
+    ['ruby', 'Saltmere', 'ruby/sailing_payload.rb', /^module Saltmere$/m],
+    ['cpp', 'saltmere::sailings', 'cpp/sailing.hpp', /^namespace saltmere::sailings \{$/m],
+    ['scala', 'saltmere.sailings', 'scala/Sailing.scala', /^package saltmere\.sailings$/m],
+  ])('is what %s writes', (language, name, file, line) => {
+    expect(generate(language, name).code).toBe(0);
+    expect(readFileSync(join(folder, file), 'utf8')).toMatch(line);
+  });
+
+  test('is refused where it is not', () => {
+    expect(generate('java', 'x; class Y {}')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('as in saltmere.sailings'),
+    });
+    expect(generate('python', 'saltmere')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('Python has no package'),
+    });
+  });
+});
+
 describe('the demo', () => {
   test('is clean in its first act, and names all four mistakes in its second', () => {
     const folder = workspace();

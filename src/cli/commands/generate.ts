@@ -5,6 +5,7 @@ import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
 import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
+import type { Language } from '../../languages/language.js';
 import { readSource, writeBelow } from '../files.js';
 import { chooseLanguages } from '../languages.js';
 import { validated } from '../options.js';
@@ -22,6 +23,10 @@ class GenerateOptions {
   @IsString({ message: '--out is given more than once' })
   out?: string;
 
+  @IsOptional()
+  @IsString({ message: '--package is given more than once' })
+  package?: string;
+
   @IsBoolean()
   quiet = false;
 }
@@ -34,6 +39,11 @@ export const options = (argv: Argv) =>
       describe: 'languages, such as python,typescript:interface',
     })
     .option('out', { type: 'string', requiresArg: true, describe: 'write the files below this folder' })
+    .option('package', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'the package, namespace or module of the types, as the language writes it',
+    })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Generates typed classes: to a folder, or to the standard output when it is one file. */
@@ -46,12 +56,14 @@ export async function run(given: object): Promise<void> {
     );
   }
   const targets = chooseLanguages(chosen.language);
+  if (chosen.package !== undefined)
+    targets.forEach(({ language }) => refusePackage(language, chosen.package!));
   const source = readSource(chosen.schema);
   const model = buildModel(readSchema(source), source);
   const emitted = targets.map(({ language, style }) => ({
     language,
     style,
-    files: style.emit(model, { origin: basename(chosen.schema) }).files,
+    files: style.emit(model, { origin: basename(chosen.schema), package: chosen.package }).files,
   }));
   if (chosen.out === undefined) {
     const files = emitted.flatMap(({ files }) => files);
@@ -72,4 +84,18 @@ export async function run(given: object): Promise<void> {
     for (const path of await writeBelow(folder, files))
       if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
   }
+}
+
+/** @throws SkevoError when a language has no packages, or none that could be called so */
+function refusePackage({ title, package: rule }: Language, name: string): void {
+  if (rule === undefined)
+    throw new SkevoError(
+      `${title} has no package to be named by --package`,
+      'Leave it out, or generate that language apart.',
+    );
+  if (!rule.pattern.test(name))
+    throw new SkevoError(
+      `--package ${JSON.stringify(name)} is not what ${title} writes`,
+      `Write it as in ${rule.example}.`,
+    );
 }

@@ -16,6 +16,7 @@ export const cpp: Language = {
   text: 'utf-8',
   // nlohmann/json refuses what is larger than every double.
   lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
+  package: { pattern: /^[a-z]\w*(::[a-z]\w*)*$/, example: 'saltmere::sailings' },
   tools: [
     {
       name: 'g++',

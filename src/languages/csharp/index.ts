@@ -22,6 +22,7 @@ export const csharp: Language = {
   text: 'utf-8',
   // Mono reads some doubles of 16 digits, or far from 1, one unit in the last place off.
   lossyNumbers: /^(?=.*[.eE]).*(?:\d[\d.]{15}|[eE][-+]?\d{2,})/,
+  package: { pattern: /^[A-Z]\w*(\.[A-Z]\w*)*$/, example: 'Saltmere.Sailings' },
   tools: [
     {
       name: 'mcs',

@@ -8,6 +8,7 @@ export const go: Language = {
   name: 'go',
   title: 'Go',
   text: 'utf-8',
+  package: { pattern: /^[a-z][a-z0-9]*$/, example: 'sailings' },
   tools: [
     {
       name: 'go',

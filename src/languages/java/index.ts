@@ -15,6 +15,7 @@ export const java: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
+  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
   tools: [
     {
       name: 'javac',

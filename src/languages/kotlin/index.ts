@@ -24,6 +24,7 @@ export const kotlin: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
+  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
   tools: [
     {
       name: 'kotlinc',

@@ -10,6 +10,7 @@ export const php: Language = {
   text: 'utf-8',
   // What PHP keeps for private properties.
   unboundKeys: /^\0/,
+  package: { pattern: /^[A-Z]\w*(\\[A-Z]\w*)*$/, example: 'Saltmere\\Sailings' },
   tools: [
     {
       name: 'php',

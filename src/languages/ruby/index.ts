@@ -8,6 +8,7 @@ export const ruby: Language = {
   name: 'ruby',
   title: 'Ruby',
   text: 'utf-8',
+  package: { pattern: /^[A-Z]\w*$/, example: 'SaltmereSailings' },
   tools: [
     {
       name: 'ruby',

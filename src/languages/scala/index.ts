@@ -23,6 +23,7 @@ export const scala: Language = {
   text: 'utf-16',
   // Jackson's tree takes what is larger than every double for infinity.
   lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
+  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
   tools: [
     {
       name: 'scalac',
