@@ -38,7 +38,7 @@ describe('names', () => {
     [['class'], ['class_']],
     [
       ['class', 'class_'],
-      ['class_2', 'class_'],
+      ['class_', 'class2'],
     ],
     [
       ['URLPath', 'größe', 'ключ'],

@@ -98,6 +98,7 @@ int main() {
           ...(pedantic ? ['-Wall', '-Wextra', '-Wpedantic', '-Werror'] : ['-w']),
           '-include',
           '{prepared}/library.hpp',
+          '-s',
           'main.cpp',
           '-o',
           'bench',

@@ -112,6 +112,8 @@ fn main() -> io::Result<()> {
         tool: 'rustc',
         arguments: [
           '--edition=2021',
+          '-C',
+          'strip=symbols',
           'main.rs',
           '-o',
           'bench',
