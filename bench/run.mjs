@@ -3,10 +3,21 @@
  * whole processes, run in turn (A B A B), and prints the median of the ratios pair by pair: the machine's speed
  * drifts, a ratio measured in one breath does not.
  */
-import { spawn } from 'node:child_process';
-import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import {
+  createReadStream,
+  createWriteStream,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { growing, writeSailings } from './payloads.mjs';
@@ -119,9 +130,85 @@ const benchmarks = {
       );
     }
   },
+  /** A first check of all languages against the same programs built and run by hand, and second checks. */
+  async check() {
+    const { languages, findToolchain, buildModel, readSchema } = await import('../dist/index.js');
+    const schema = join(folder, 'sailing.schema.json');
+    const samples = 'demo/payloads/sailings';
+    const at = ['--at', '/results/*'];
+    await run([skevo, 'infer', samples, ...at, '--name', 'Sailing', '--out', schema, '--quiet']);
+    const source = { name: schema, bytes: readFileSync(schema), firstLine: 1 };
+    const model = buildModel(readSchema(source), source);
+    const lines = readdirSync(samples)
+      .sort()
+      .flatMap((name) => JSON.parse(readFileSync(join(samples, name), 'utf8')).results)
+      .map((each) => JSON.stringify(each));
+
+    let byHand = 0;
+    for (const language of languages) {
+      const toolchain = await findToolchain(language);
+      if (toolchain.state !== 'ready') continue;
+      const [style] = language.styles;
+      const bench = style.bench(model, { pedantic: false });
+      const place = join(folder, language.name);
+      const prepared = join(folder, `${language.name}-prepared`);
+      write(place, [
+        ...bench.files,
+        ...style
+          .emit(model, { origin: 's.json' })
+          .files.map(({ path, text }) => ({ path: `classes/${path}`, text })),
+      ]);
+      for (const name of bench.packages ?? []) link(place, name);
+      const started = performance.now();
+      if (bench.prepared !== undefined) {
+        write(prepared, bench.prepared.files);
+        for (const step of bench.prepared.build) perform(toolchain, step, prepared, prepared);
+      }
+      for (const step of bench.build) perform(toolchain, step, place, prepared);
+      const { run: last } = bench;
+      if ('program' in last)
+        spawnSync(join(place, last.program), last.arguments, { cwd: place, input: `${lines.join('\n')}\n` });
+      else perform(toolchain, last, place, prepared, `${lines.join('\n')}\n`);
+      byHand += (performance.now() - started) / 1000;
+    }
+    process.env.SKEVO_CACHE = join(folder, 'builds');
+    const check = (...more) => run([skevo, 'check', schema, samples, ...at, '--quiet', ...more]);
+    const first = (await check()).wall;
+    console.log(
+      `check: first, all languages / by hand          ${(first / byHand).toFixed(2)}x wall   ${first.toFixed(1)} s   aim 1.2x`,
+    );
+    const again = async (...more) =>
+      median([(await check(...more)).wall, (await check(...more)).wall, (await check(...more)).wall]);
+    console.log(`check: again, all languages                    ${(await again()).toFixed(2)} s   aim 3 s`);
+    for (const { name } of languages)
+      console.log(
+        `check: again, ${name.padEnd(32)} ${(await again('--language', name)).toFixed(2)} s   aim 0.7 s`,
+      );
+  },
 };
 
-const onlyWhenAsked = ['memory'];
+function write(place, files) {
+  for (const { path, text } of files) {
+    mkdirSync(dirname(join(place, path)), { recursive: true });
+    writeFileSync(join(place, path), text);
+  }
+}
+
+/** Makes an npm package resolve from a folder. */
+function link(place, name) {
+  mkdirSync(join(place, 'node_modules'), { recursive: true });
+  symlinkSync(join(process.cwd(), 'node_modules', name), join(place, 'node_modules', name));
+}
+
+/** Runs one command of a bench. */
+function perform({ tools }, { tool, arguments: given }, cwd, prepared, input = '') {
+  const { file, prefix } = tools.get(tool);
+  const args = [...prefix, ...given.map((each) => each.replace('{prepared}', prepared))];
+  const { status, stderr, stdout } = spawnSync(file, args, { cwd, input, encoding: 'utf8' });
+  if (status !== 0) throw new Error(`${file} ${args.join(' ')}: ${stdout}${stderr}`);
+}
+
+const onlyWhenAsked = ['memory', 'check'];
 const chosen = process.argv.slice(2);
 for (const [name, benchmark] of Object.entries(benchmarks)) {
   if (chosen.length === 0 ? !onlyWhenAsked.includes(name) : chosen.includes(name)) await benchmark();

@@ -273,6 +273,15 @@ describe('check', () => {
   });
 });
 
+test('a check in which everything is refused asks where the records are', () => {
+  const folder = workspace({ 'page.json': '{"results":[{"id":1},{"id":2}]}' });
+  skevo(['infer', 'page.json', '--at', '/results/*', '--out', 's.json'], { cwd: folder });
+  const check = (...args: string[]) =>
+    skevo(['check', 's.json', 'page.json', '--language', 'typescript', ...args], { cwd: folder });
+  expect(check()).toMatchObject({ code: 1, err: expect.stringContaining('say where with --at') });
+  expect(check('--at', '/results/*')).toMatchObject({ code: 0, err: '' });
+});
+
 describe('languages', () => {
   test('says which can be run here, and how to get the others', () => {
     const folder = workspace();

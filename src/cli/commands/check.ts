@@ -17,7 +17,7 @@ import { readSource } from '../files.js';
 import { collect } from '../inputs.js';
 import { chooseLanguages, type Chosen } from '../languages.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
-import { out, print } from '../print.js';
+import { out, print, say, talk } from '../print.js';
 import { meter } from '../progress.js';
 
 class CheckOptions extends PayloadOptions {
@@ -107,6 +107,12 @@ export async function run(given: object): Promise<void> {
   };
   print(chosen.json ? writeJson(checkToJson(result), 2) : renderCheck(result, out));
 
+  const isRefused =
+    results.length > 0 && results.every(({ state, returned }) => state === 'checked' && returned === 0);
+  if (isRefused && chosen.at === undefined && !chosen.quiet)
+    say(
+      `${talk.colours.warn('hint:')} every payload was refused; if the records are inside each document, say where with --at (skevo outline shows it)`,
+    );
   const failed = results.some(({ state }) => state === 'failed');
   const missing = results.some(({ state }, i) => state === 'not-run' && targets[i]?.named);
   const nothingRan = results.every(({ state }) => state !== 'checked');
