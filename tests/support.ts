@@ -101,8 +101,11 @@ export async function languagesHere(): Promise<Language[]> {
   return here;
 }
 
-/** Whether a payload is beyond what a language's strings, keys or depth can carry. */
-export function isBeyond(language: Language, text: string): boolean {
+/**
+ * Whether a payload is beyond what a language's strings, its library's keys or its depth can carry.
+ * @param bound the keys that become fields; all keys of the payload when not given
+ */
+export function isBeyond(language: Language, text: string, bound?: readonly string[]): boolean {
   const keys: string[] = [];
   let depth = 0;
   const walk = (value: JsonValue, level: number): void => {
@@ -117,7 +120,7 @@ export function isBeyond(language: Language, text: string): boolean {
   walk(parse(text), 0);
   return (
     (language.text === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
-    keys.some((key) => language.unboundKeys?.test(key)) ||
+    (bound ?? keys).some((key) => language.unboundKeys?.test(key)) ||
     depth > (language.deepest ?? Infinity)
   );
 }
