@@ -5,8 +5,9 @@ import { json, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
 import { compareMarks, type Mark } from '../observe/mark.js';
 import { totalAt } from '../observe/observation.js';
-import { definitionOf } from '../schema/resolve.js';
+import { definitionOf, resolveReference } from '../schema/resolve.js';
 import { definitionsSection, type Schema } from '../schema/schema.js';
+import { tagOf, typesOf } from './admit.js';
 import { withAlternatives, withNull } from './alternatives.js';
 import { describeSchema } from './describe.js';
 import type { Learner } from './learn.js';
@@ -66,8 +67,9 @@ class Update {
       return site === undefined ? part : this.widened(part, original, site);
     });
     const fresh = [...this.types.used(changed)].sort(([a], [b]) => (a < b ? -1 : 1));
-    const schema =
+    const grown =
       fresh.length === 0 ? changed : { ...changed, $defs: new Map([...(changed.$defs ?? []), ...fresh]) };
+    const schema = grown === this.root ? grown : mapSchemas(grown, (part) => withoutOverlap(part, grown));
     const changes = this.changes.sort(
       (a, b) => compareMarks(a.first, b.first) || (a.place < b.place ? -1 : a.place > b.place ? 1 : 0),
     );
@@ -84,6 +86,8 @@ class Update {
     next = this.withArms(next, site);
     if (site.others !== undefined) {
       const { others } = site;
+      // Objects of which nothing was said become one record, as the earlier ones were of one type too.
+      if (next.type?.includes('object') && next.properties === undefined) others.place.shapes = undefined;
       const key = lastKey(others.steps).key ?? this.title;
       const around = this.nameOf.get(original) ?? this.title;
       const wider = this.with(next, [this.types.schemasOf(new Map([[key, others]]), around).get(key)!]);
@@ -244,4 +248,18 @@ function compare(a: JsonValue, b: JsonValue): number {
   if (a.kind !== 'string' || b.kind !== 'string')
     return Number(a.kind !== 'string') - Number(b.kind !== 'string');
   return a.value < b.value ? -1 : a.value > b.value ? 1 : 0;
+}
+
+/**
+ * Alternatives that grew may overlap: a value that meets two is then no longer exactly one of them. Records with a
+ * tag cannot overlap.
+ */
+function withoutOverlap(part: Schema, root: Schema): Schema {
+  if (part.oneOf === undefined) return part;
+  const targets = part.oneOf.map((arm) =>
+    arm.$ref === undefined ? arm : resolveReference(root, arm.$ref, arm, undefined),
+  );
+  const objects = targets.filter((each) => typesOf(each).includes('object') || typesOf(each).length === 0);
+  const isTold = objects.length < 2 || (objects.length === targets.length && tagOf(targets) !== undefined);
+  return isTold ? part : { ...part, anyOf: part.oneOf, oneOf: undefined };
 }
