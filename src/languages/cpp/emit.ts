@@ -10,6 +10,7 @@ import {
   type UnionType,
 } from '../../core/model/types.js';
 import { Containment } from '../kit/containment.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
@@ -260,22 +261,13 @@ class Emitter {
       return `value.is_object() && ${tag}${is.length === 1 ? is[0] : `(${is.join(' || ')})`}`;
     }
     if (test.kind === 'key') return `value.is_object() && value.contains(${cpp(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'value.is_boolean()';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'value.is_string()';
-      case 'integer':
-      case 'number':
-        return this.exact ? 'value.is_number() || value.is_binary()' : 'value.is_number()';
-      case 'list':
-      case 'tuple':
-        return 'value.is_array()';
-      default:
-        return 'value.is_object()';
-    }
+    return byJsonType(type, {
+      boolean: 'value.is_boolean()',
+      string: 'value.is_string()',
+      number: this.exact ? 'value.is_number() || value.is_binary()' : 'value.is_number()',
+      list: 'value.is_array()',
+      object: 'value.is_object()',
+    });
   }
 
   private facade(): string {

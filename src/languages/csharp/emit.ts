@@ -9,6 +9,7 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, type Casing } from '../kit/names.js';
@@ -356,22 +357,14 @@ class Emitter {
     if (test.kind === 'tag')
       return test.values.map((word) => `Tag.Of(token, ${cs(test.key)}) == ${cs(word)}`).join(' || ');
     if (test.kind === 'key') return `token is JObject && ((JObject)token).Property(${cs(test.key)}) != null`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'token.Type == JTokenType.Boolean';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'token.Type == JTokenType.String';
-      case 'integer':
-      case 'number':
-        return 'token.Type == JTokenType.Integer || token.Type == JTokenType.Float || token.Type == JTokenType.Raw';
-      case 'list':
-      case 'tuple':
-        return 'token.Type == JTokenType.Array';
-      default:
-        return 'token.Type == JTokenType.Object';
-    }
+    return byJsonType(type, {
+      boolean: 'token.Type == JTokenType.Boolean',
+      string: 'token.Type == JTokenType.String',
+      number:
+        'token.Type == JTokenType.Integer || token.Type == JTokenType.Float || token.Type == JTokenType.Raw',
+      list: 'token.Type == JTokenType.Array',
+      object: 'token.Type == JTokenType.Object',
+    });
   }
 
   private fieldText({ type, required, nullable }: RecordField): string {

@@ -8,6 +8,7 @@ import type {
   UnionArm,
   UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, type Casing } from '../kit/names.js';
@@ -385,22 +386,13 @@ function fieldType(field: RecordField, mayBeNull: boolean): Type {
 
 /** What `kindOf` of the generated code says of values of a type. */
 function kindOf(type: Type): string {
-  switch (type.kind) {
-    case 'boolean':
-      return 'boolean';
-    case 'string':
-    case 'choice':
-    case 'literal':
-      return 'string';
-    case 'integer':
-    case 'number':
-      return 'number';
-    case 'list':
-    case 'tuple':
-      return 'list';
-    default:
-      return 'object';
-  }
+  return byJsonType(type, {
+    boolean: 'boolean',
+    string: 'string',
+    number: 'number',
+    list: 'list',
+    object: 'object',
+  });
 }
 
 /** Whether a struct tag of encoding/json can hold a key: its documentation lists the characters. */

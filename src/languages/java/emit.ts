@@ -8,6 +8,7 @@ import type {
   UnionArm,
   UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase } from '../kit/names.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
@@ -354,22 +355,13 @@ class Emitter {
       return `node.isObject() && ${test.values.length === 1 ? `${java(test.values[0]!)}.equals(${tag})` : `(${test.values.map((value) => `${java(value)}.equals(${tag})`).join(' || ')})`}`;
     }
     if (test.kind === 'key') return `node.has(${java(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'node.isBoolean()';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'node.isTextual()';
-      case 'integer':
-      case 'number':
-        return 'node.isNumber()';
-      case 'list':
-      case 'tuple':
-        return 'node.isArray()';
-      default:
-        return 'node.isObject()';
-    }
+    return byJsonType(type, {
+      boolean: 'node.isBoolean()',
+      string: 'node.isTextual()',
+      number: 'node.isNumber()',
+      list: 'node.isArray()',
+      object: 'node.isObject()',
+    });
   }
 
   private typeText(type: Type, boxed: boolean): string {

@@ -1,5 +1,6 @@
 import type { TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
 import type { Emitted } from '../language.js';
+import { byJsonType } from './by-json-type.js';
 import { allocate, type Casing } from './names.js';
 
 /** How a language spells names, and those that it or the generated helpers already use. */
@@ -48,28 +49,16 @@ export class ModelNames {
 
 /** What the alternatives of a union are called beside each other. */
 export function armNames(union: UnionType, casing: Casing, reserved: ReadonlySet<string>): string[] {
-  const words = union.arms.map(({ type }, i) => {
-    switch (type.kind) {
-      case 'record':
-      case 'choice':
-        return type.name;
-      case 'literal':
-        return type.value;
-      case 'boolean':
-        return 'flag';
-      case 'string':
-        return 'text';
-      case 'integer':
-      case 'number':
-        return 'number';
-      case 'list':
-      case 'tuple':
-        return 'list';
-      case 'map':
-        return 'map';
-      default:
-        return `alternative ${i + 1}`;
-    }
+  const words = union.arms.map(({ type }) => {
+    if (type.kind === 'record' || type.kind === 'choice') return type.name;
+    if (type.kind === 'literal') return type.value;
+    return byJsonType(type, {
+      boolean: 'flag',
+      string: 'text',
+      number: 'number',
+      list: 'list',
+      object: 'map',
+    });
   });
   // Two maps or texts may stand beside each other; a key must not be asked for twice.
   const keys = words.map((word, i) => (words.indexOf(word) === i ? word : `${word} ${i + 1}`));
@@ -86,21 +75,12 @@ function expectedOfArm({ type, test }: UnionArm): string {
   if (test.kind === 'tag')
     return `an object whose ${JSON.stringify(test.key)} is ${test.values.map((value) => JSON.stringify(value)).join(' or ')}`;
   if (test.kind === 'key') return `an object with ${JSON.stringify(test.key)}`;
-  switch (type.kind) {
-    case 'boolean':
-      return 'true or false';
-    case 'string':
-    case 'choice':
-    case 'literal':
-      return 'a string';
-    case 'integer':
-      return 'an integer';
-    case 'number':
-      return 'a number';
-    case 'list':
-    case 'tuple':
-      return 'a list';
-    default:
-      return 'an object';
-  }
+  if (type.kind === 'integer') return 'an integer';
+  return byJsonType(type, {
+    boolean: 'true or false',
+    string: 'a string',
+    number: 'a number',
+    list: 'a list',
+    object: 'an object',
+  });
 }

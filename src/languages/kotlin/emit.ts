@@ -9,6 +9,7 @@ import type {
   UnionType,
 } from '../../core/model/types.js';
 import { wordsOf } from '../../core/words.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase } from '../kit/names.js';
@@ -262,22 +263,13 @@ class Emitter {
       return `node.isObject && ${is.length === 1 ? is[0] : `(${is.join(' || ')})`}`;
     }
     if (test.kind === 'key') return `node.has(${kotlin(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'node.isBoolean';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'node.isTextual';
-      case 'integer':
-      case 'number':
-        return 'node.isNumber';
-      case 'list':
-      case 'tuple':
-        return 'node.isArray';
-      default:
-        return 'node.isObject';
-    }
+    return byJsonType(type, {
+      boolean: 'node.isBoolean',
+      string: 'node.isTextual',
+      number: 'node.isNumber',
+      list: 'node.isArray',
+      object: 'node.isObject',
+    });
   }
 
   private typeText(type: Type): string {

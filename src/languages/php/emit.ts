@@ -9,6 +9,7 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
@@ -278,22 +279,13 @@ class Emitter {
     }
     if (test.kind === 'key')
       return `$value instanceof \\stdClass && property_exists($value, ${php(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'is_bool($value)';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'is_string($value)';
-      case 'integer':
-      case 'number':
-        return `is_int($value) || is_float($value)${this.exact ? ` || $value instanceof ${this.helpers.use('Number')}` : ''}`;
-      case 'list':
-      case 'tuple':
-        return 'is_array($value)';
-      default:
-        return '$value instanceof \\stdClass';
-    }
+    return byJsonType(type, {
+      boolean: 'is_bool($value)',
+      string: 'is_string($value)',
+      number: `is_int($value) || is_float($value)${this.exact ? ` || $value instanceof ${this.helpers.use('Number')}` : ''}`,
+      list: 'is_array($value)',
+      object: '$value instanceof \\stdClass',
+    });
   }
 
   private fieldText(field: RecordField): string {

@@ -9,6 +9,7 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, screamingCase, snakeCase, type Casing } from '../kit/names.js';
@@ -230,22 +231,13 @@ class Emitter {
       return `value.is_a?(Hash) && ${words.length === 1 ? `${tag} == ${words[0]}` : `[${words.join(', ')}].include?(${tag})`}`;
     }
     if (test.kind === 'key') return `value.is_a?(Hash) && value.key?(${ruby(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return '[true, false].include?(value)';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'value.is_a?(String)';
-      case 'integer':
-      case 'number':
-        return 'value.is_a?(Numeric)';
-      case 'list':
-      case 'tuple':
-        return 'value.is_a?(Array)';
-      default:
-        return 'value.is_a?(Hash)';
-    }
+    return byJsonType(type, {
+      boolean: '[true, false].include?(value)',
+      string: 'value.is_a?(String)',
+      number: 'value.is_a?(Numeric)',
+      list: 'value.is_a?(Array)',
+      object: 'value.is_a?(Hash)',
+    });
   }
 
   private fieldText(field: RecordField): string {

@@ -8,6 +8,7 @@ import type {
   UnionArm,
   UnionType,
 } from '../../core/model/types.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { Containment } from '../kit/containment.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
@@ -277,22 +278,13 @@ ${failure}
         )
         .join(' | ');
     if (test.kind === 'key') return `Value::Object(object) if object.contains_key(${rust(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'Value::Bool(_)';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'Value::String(_)';
-      case 'integer':
-      case 'number':
-        return 'Value::Number(_)';
-      case 'list':
-      case 'tuple':
-        return 'Value::Array(_)';
-      default:
-        return 'Value::Object(_)';
-    }
+    return byJsonType(type, {
+      boolean: 'Value::Bool(_)',
+      string: 'Value::String(_)',
+      number: 'Value::Number(_)',
+      list: 'Value::Array(_)',
+      object: 'Value::Object(_)',
+    });
   }
 
   /** @param around the record or union that holds the type; a value of it inside itself is put into a box */

@@ -9,6 +9,7 @@ import type {
   UnionType,
 } from '../../core/model/types.js';
 import { wordsOf } from '../../core/words.js';
+import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
@@ -233,22 +234,13 @@ class Emitter {
       return `node.isObject && ${test.values.length === 1 ? `${tag} == ${scala(test.values[0]!)}` : `List(${test.values.map(scala).join(', ')}).contains(${tag})`}`;
     }
     if (test.kind === 'key') return `node.has(${scala(test.key)})`;
-    switch (type.kind) {
-      case 'boolean':
-        return 'node.isBoolean';
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return 'node.isTextual';
-      case 'integer':
-      case 'number':
-        return 'node.isNumber';
-      case 'list':
-      case 'tuple':
-        return 'node.isArray';
-      default:
-        return 'node.isObject';
-    }
+    return byJsonType(type, {
+      boolean: 'node.isBoolean',
+      string: 'node.isTextual',
+      number: 'node.isNumber',
+      list: 'node.isArray',
+      object: 'node.isObject',
+    });
   }
 
   private fieldText(field: RecordField): string {
