@@ -105,6 +105,46 @@ export function jsonTypeOf(type: Type): 'boolean' | 'string' | 'number' | 'list'
   }
 }
 
+/** The type of a field's value, null included where it may be null. */
+export function valueTypeOf({ type, nullable }: RecordField): Type {
+  return nullable && type.kind !== 'null' ? { kind: 'nullable', of: type } : type;
+}
+
+/** Whether null is a value that a field may have. */
+export function acceptsNull({ type, nullable }: RecordField): boolean {
+  return nullable || type.kind === 'anything' || type.kind === 'null';
+}
+
+/** The unions of which a record is an alternative. */
+export function unionsWith({ unions }: TypeModel, record: RecordType): UnionType[] {
+  return unions.filter(({ arms }) =>
+    arms.some(({ type }) => type.kind === 'record' && type.name === record.name),
+  );
+}
+
+/** Whether a choice of a model has other words too. */
+export function isOpenChoice({ choices }: TypeModel, name: string): boolean {
+  return choices.find((choice) => choice.name === name)!.open;
+}
+
+/** The alternatives of a union of a model. */
+export function armsOf({ unions }: TypeModel, name: string): readonly UnionArm[] {
+  return unions.find((union) => union.name === name)!.arms;
+}
+
+/**
+ * Whether some numbers may need more digits than doubles have, or than 64 bits hold.
+ * @param integersToo set where the language has no integers without bounds
+ */
+export function needsDigits(model: TypeModel, integersToo: boolean): boolean {
+  return [...typesIn(model)].some(
+    (type) =>
+      type.kind === 'anything' ||
+      (type.kind === 'number' && type.exact) ||
+      (integersToo && type.kind === 'integer' && type.width === 'unbounded'),
+  );
+}
+
 /** Whether a value that JSON has already shown to be of an arm's JSON type is of the arm. */
 export function meets(test: ArmTest, value: JsonValue): boolean {
   if (test.kind === 'json') return true;

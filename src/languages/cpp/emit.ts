@@ -1,7 +1,6 @@
 import {
-  typesIn,
+  needsDigits,
   type ChoiceType,
-  type Documented,
   type RecordField,
   type RecordType,
   type Type,
@@ -14,7 +13,7 @@ import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
-import { literal, proseLines, proseOf } from '../kit/text.js';
+import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
 
@@ -59,12 +58,7 @@ class Emitter {
       reservedFields,
     });
     this.containment = new Containment(model);
-    this.exact = [...typesIn(model)].some(
-      (type) =>
-        type.kind === 'anything' ||
-        (type.kind === 'integer' && type.width === 'unbounded') ||
-        (type.kind === 'number' && type.exact),
-    );
+    this.exact = needsDigits(model, true);
   }
 
   emit(): Emitted {
@@ -134,13 +128,13 @@ class Emitter {
           ? ` = ${cpp(field.type.value)}`
           : '{}';
       return [
-        ...documentation(field),
+        ...comment('///', proseWithMark(field, '@deprecated no longer to be used')),
         `${this.fieldText(field, record.name)} ${this.names.field(record.name, field.key)}${initial};`,
       ];
     });
     const body = fields.map((line) => `    ${line}`).join('\n');
     return [
-      ...documentation(record),
+      ...comment('///', proseWithMark(record, '@deprecated no longer to be used')),
       `struct ${this.names.type(record.name)} {${body === '' ? '' : `\n${body}\n`}};`,
     ].join('\n');
   }
@@ -197,7 +191,7 @@ class Emitter {
       ].join('\n');
     }
     return [
-      ...documentation(choice),
+      ...comment('///', proseWithMark(choice, '@deprecated no longer to be used')),
       `enum class ${type} {`,
       ...choice.values.map((value) => `    ${names.get(value)!},`),
       '};',
@@ -229,7 +223,7 @@ class Emitter {
     this.helpers.imports.add('variant');
     const arms = union.arms.map(({ type }) => this.typeText(type, union.name));
     return [
-      ...documentation(union),
+      ...comment('///', proseWithMark(union, '@deprecated no longer to be used')),
       `struct ${this.names.type(union.name)} {`,
       `    std::variant<${arms.join(', ')}> value;`,
       '};',
@@ -345,15 +339,9 @@ class Emitter {
   }
 }
 
-function documentation(documented: Documented): string[] {
-  const parts = [proseOf(documented), documented.deprecated ? '@deprecated no longer to be used' : undefined];
-  const text = parts.filter(Boolean).join('\n\n');
-  return text === '' ? [] : comment('///', text);
-}
-
 /** A backslash at the end of a line would draw the next one into the comment. */
 function comment(sign: string, text: string): string[] {
-  return proseLines(text, 92).map((line) => (line === '' ? sign : `${sign} ${line.replace(/\\/g, '/')}`));
+  return lineComments(sign, text, 92, (line) => line.replace(/\\/g, '/'));
 }
 
 /** A string literal; one with a NUL in it says its length. */

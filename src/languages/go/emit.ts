@@ -1,18 +1,18 @@
-import type {
-  ChoiceType,
-  Documented,
-  RecordField,
-  RecordType,
-  Type,
-  TypeModel,
-  UnionArm,
-  UnionType,
+import {
+  type ChoiceType,
+  type Documented,
+  type RecordField,
+  type RecordType,
+  type Type,
+  type TypeModel,
+  type UnionArm,
+  type UnionType,
 } from '../../core/model/types.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, type Casing } from '../kit/names.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { hex, literal, proseOf, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import { capitalised, wordsOf } from '../../core/words.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
@@ -419,18 +419,14 @@ function columns(rows: readonly (readonly string[])[]): string {
 
 function comments(documented: Documented, opening = '', otherwise = ''): string[] {
   const prose = proseOf(documented);
-  const deprecated = documented.deprecated ? 'Deprecated: no longer to be used.' : undefined;
+  const deprecated = documented.deprecated ? deprecatedMark : undefined;
   const first = prose === undefined ? otherwise : `${opening}${prose}`;
   const parts = [first, deprecated].filter((part) => part !== undefined && part !== '');
   return parts.length === 0 ? [] : comment(parts.join('\n\n'));
 }
 
 function comment(text: string): string[] {
-  return proseLines(text, 88).map((line) => (line === '' ? '//' : `// ${line}`));
-}
-
-function oneLine(text: string): string {
-  return proseLines(text, Infinity).join(' ');
+  return lineComments('//', text, 88);
 }
 
 /** A string literal. Half a surrogate pair becomes the replacement character, as in every string of Go. */

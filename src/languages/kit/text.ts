@@ -1,4 +1,5 @@
 import wrapAnsi from 'wrap-ansi';
+import type { Documented } from '../../core/model/types.js';
 
 /** How a language writes characters that may not stand in a literal as they are. */
 export interface Escapes {
@@ -69,4 +70,53 @@ export function proseOf(documented: {
     (part) => part !== undefined && part.trim() !== '',
   );
   return parts.length === 0 ? undefined : parts.join('\n\n');
+}
+
+/** The same with what is said of what is deprecated; empty when there is nothing to say. */
+export function proseWithMark(documented: Documented, mark: string): string {
+  return [proseOf(documented), documented.deprecated ? mark : undefined].filter(Boolean).join('\n\n');
+}
+
+/** What most languages say of what is deprecated. */
+export const deprecatedMark = 'Deprecated: no longer to be used.';
+
+/** Text on one line, for the head of a file. */
+export function oneLine(text: string): string {
+  return proseLines(text, Infinity).join(' ');
+}
+
+/**
+ * Text as a comment between `/**` and its end, on one line when it fits; nothing for no text.
+ * @param safe takes out of a line what would end the comment or mean something in it
+ * @param gap what stands before the star of the lines between
+ */
+export function blockComment(
+  text: string,
+  {
+    indent,
+    width,
+    safe,
+    gap = ' ',
+  }: { indent: string; width: number; safe: (line: string) => string; gap?: string },
+): string[] {
+  if (text === '') return [];
+  const lines = proseLines(text, width - indent.length).map(safe);
+  if (lines.length === 1) return [`${indent}/** ${lines[0]} */`];
+  return [
+    `${indent}/**`,
+    ...lines.map((line) => (line === '' ? `${indent}${gap}*` : `${indent}${gap}* ${line}`)),
+    `${indent}${gap}*/`,
+  ];
+}
+
+/** Text as comments to the end of the line. */
+export function lineComments(
+  sign: string,
+  text: string,
+  width: number,
+  safe = (line: string) => line,
+): string[] {
+  return text === ''
+    ? []
+    : proseLines(text, width).map((line) => (line === '' ? sign : `${sign} ${safe(line)}`));
 }

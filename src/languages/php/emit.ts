@@ -1,7 +1,10 @@
 import {
-  typesIn,
+  valueTypeOf,
+  acceptsNull,
+  isOpenChoice,
+  armsOf,
+  needsDigits,
   type ChoiceType,
-  type Documented,
   type RecordField,
   type RecordType,
   type Type,
@@ -13,7 +16,7 @@ import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { hex, literal, proseOf, proseWithMark, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { helpers } from './helpers.js';
 
@@ -58,12 +61,7 @@ class Emitter {
       reservedTypes: new Set([...reservedTypes, facadeName(model)]),
       reservedFields,
     });
-    this.exact = [...typesIn(model)].some(
-      (type) =>
-        type.kind === 'anything' ||
-        (type.kind === 'integer' && type.width === 'unbounded') ||
-        (type.kind === 'number' && type.exact),
-    );
+    this.exact = needsDigits(model, true);
   }
 
   emit(): Emitted {
@@ -148,7 +146,7 @@ class Emitter {
     const parameters = ordered.flatMap((field) => {
       const initial = field.required
         ? ''
-        : holdsNull(field)
+        : acceptsNull(field)
           ? ` = ${this.helpers.use('Absent')}::Absent`
           : ' = null';
       return [
@@ -158,23 +156,23 @@ class Emitter {
     });
     const reads = ordered.map((field) => {
       this.helpers.use('Read');
-      const reader = this.reader(fieldType(field));
+      const reader = this.reader(valueTypeOf(field));
       if (field.required) return `            Read::required($fields, ${php(field.key)}, ${reader}),`;
-      const absent = holdsNull(field) ? ', Absent::Absent' : '';
+      const absent = acceptsNull(field) ? ', Absent::Absent' : '';
       return `            Read::optional($fields, ${php(field.key)}, ${reader}${absent}),`;
     });
     const required = record.fields.filter((field) => field.required);
     const optional = record.fields.filter((field) => !field.required);
     const entries = required.map((field) => `            ${php(field.key)} => $this->${name(field)},`);
     const additions = optional.flatMap((field) => [
-      `        if ($this->${name(field)} !== ${holdsNull(field) ? 'Absent::Absent' : 'null'}) {`,
+      `        if ($this->${name(field)} !== ${acceptsNull(field) ? 'Absent::Absent' : 'null'}) {`,
       `            $fields[${php(field.key)}] = $this->${name(field)};`,
       '        }',
     ]);
     const literalText = entries.length === 0 ? '[]' : `[\n${entries.join('\n')}\n        ]`;
     this.helpers.use('Read');
     return [
-      ...documentation(record, ''),
+      ...docblock(proseWithMark(record, '@deprecated no longer to be used'), ''),
       `final class ${type} implements \\JsonSerializable`,
       '{',
       ...(parameters.length === 0
@@ -205,10 +203,10 @@ class Emitter {
   }
 
   private parameterDoc(field: RecordField): string[] {
-    const type = fieldType(field);
+    const type = valueTypeOf(field);
     const detailed = this.documentedType(type);
     const prose = proseOf(field);
-    const absent = field.required ? '' : holdsNull(field) ? '|Absent' : '|null';
+    const absent = field.required ? '' : acceptsNull(field) ? '|Absent' : '|null';
     const parts = [
       ...(prose === undefined ? [] : [prose]),
       ...(field.deprecated ? ['@deprecated no longer to be used'] : []),
@@ -289,8 +287,8 @@ class Emitter {
   }
 
   private fieldText(field: RecordField): string {
-    const parts = this.typeParts(fieldType(field));
-    if (!field.required) parts.push(holdsNull(field) ? 'Absent' : 'null');
+    const parts = this.typeParts(valueTypeOf(field));
+    if (!field.required) parts.push(acceptsNull(field) ? 'Absent' : 'null');
     return joined(parts);
   }
 
@@ -321,11 +319,9 @@ class Emitter {
       case 'record':
         return [this.names.type(type.name)];
       case 'choice':
-        return [this.names.type(type.name), ...(this.isOpen(type.name) ? ['string'] : [])];
+        return [this.names.type(type.name), ...(isOpenChoice(this.model, type.name) ? ['string'] : [])];
       case 'union':
-        return this.model.unions
-          .find(({ name }) => name === type.name)!
-          .arms.flatMap((arm) => this.typeParts(arm.type));
+        return armsOf(this.model, type.name).flatMap((arm) => this.typeParts(arm.type));
       case 'nullable':
         return [...this.typeParts(type.of), 'null'];
     }
@@ -341,22 +337,14 @@ class Emitter {
       case 'map':
         return `\\ArrayObject<string, ${this.documentedType(type.values)}>`;
       case 'union':
-        return [
-          ...new Set(
-            this.model.unions
-              .find(({ name }) => name === type.name)!
-              .arms.map((arm) => this.documentedType(arm.type)),
-          ),
-        ].join('|');
+        return [...new Set(armsOf(this.model, type.name).map((arm) => this.documentedType(arm.type)))].join(
+          '|',
+        );
       case 'nullable':
         return type.of.kind === 'anything' ? 'mixed' : `${this.documentedType(type.of)}|null`;
       default:
         return this.typeText(type);
     }
-  }
-
-  private isOpen(choice: string): boolean {
-    return this.model.choices.find(({ name }) => name === choice)!.open;
   }
 
   /** A reader called on a value. */
@@ -399,14 +387,6 @@ class Emitter {
   }
 }
 
-function holdsNull(field: RecordField): boolean {
-  return field.nullable || field.type.kind === 'anything';
-}
-
-function fieldType(field: RecordField): Type {
-  return field.nullable && field.type.kind !== 'null' ? { kind: 'nullable', of: field.type } : field.type;
-}
-
 /** Alternatives as a declaration; `mixed` stands alone. */
 function joined(parts: readonly string[]): string {
   const distinct = [...new Set(parts)];
@@ -415,22 +395,9 @@ function joined(parts: readonly string[]): string {
   return distinct.join('|');
 }
 
-function documentation(documented: Documented, indent: string): string[] {
-  const parts = [proseOf(documented), documented.deprecated ? '@deprecated no longer to be used' : undefined];
-  return docblock(parts.filter(Boolean).join('\n\n'), indent);
-}
-
 function docblock(text: string, indent: string): string[] {
-  if (text === '') return [];
-  const safe = proseLines(text, 112 - indent.length).map((line) =>
-    line.replace(/\*\//g, '* /').replace(/\?>/g, '? >'),
-  );
-  if (safe.length === 1) return [`${indent}/** ${safe[0]} */`];
-  return [
-    `${indent}/**`,
-    ...safe.map((line) => (line === '' ? `${indent} *` : `${indent} * ${line}`)),
-    `${indent} */`,
-  ];
+  const safe = (line: string) => line.replace(/\*\//g, '* /').replace(/\?>/g, '? >');
+  return blockComment(text, { indent, width: 112, safe });
 }
 
 /** A string literal. Half a surrogate pair becomes the replacement character, which is all that UTF-8 has for it. */

@@ -1,5 +1,9 @@
 import {
-  typesIn,
+  valueTypeOf,
+  acceptsNull,
+  isOpenChoice,
+  armsOf,
+  needsDigits,
   type ChoiceType,
   type Documented,
   type RecordField,
@@ -92,9 +96,7 @@ class Emitter {
         ),
       );
     }
-    this.exact = [...typesIn(model)].some(
-      (type) => type.kind === 'anything' || (type.kind === 'number' && type.exact),
-    );
+    this.exact = needsDigits(model, false);
   }
 
   emit(): Emitted {
@@ -179,7 +181,7 @@ class Emitter {
     const entries = record.fields.map((field) => [
       names.get(field.key)!,
       '=',
-      call(this.use(presenceHelper(field)), ['fields', python(field.key), this.decoder(fieldType(field))]),
+      call(this.use(presenceHelper(field)), ['fields', python(field.key), this.decoder(valueTypeOf(field))]),
       ',',
     ]);
     return lines(
@@ -195,7 +197,7 @@ class Emitter {
     const required = record.fields.filter((field) => field.required);
     const optional = record.fields.filter((field) => !field.required);
     const entry = (field: RecordField, prefix: string) =>
-      this.encoded(fieldType(field), `self.${names.get(field.key)!}`, width - 12 - prefix.length - 1);
+      this.encoded(valueTypeOf(field), `self.${names.get(field.key)!}`, width - 12 - prefix.length - 1);
     const literalDoc: Doc =
       required.length === 0
         ? '{}'
@@ -217,7 +219,7 @@ class Emitter {
     if (optional.length === 0) return lines(head, indent4(['return ', literalDoc]));
     const body: Doc[] = [['value: dict[str, Any] = ', literalDoc]];
     for (const field of optional) {
-      const absent = holdsNull(field) ? this.use('Absent') && 'Absent.ABSENT' : 'None';
+      const absent = acceptsNull(field) ? this.use('Absent') && 'Absent.ABSENT' : 'None';
       body.push([
         `if self.${names.get(field.key)!} is not ${absent}:`,
         indentDoc(['value[', python(field.key), '] = ', entry(field, `value[${python(field.key)}] = `)]),
@@ -314,9 +316,9 @@ class Emitter {
   }
 
   private annotation(field: RecordField): Doc {
-    const text = this.typeText(fieldType(field));
+    const text = this.typeText(valueTypeOf(field));
     if (field.required) return text;
-    if (!holdsNull(field)) return `${text} | None = None`;
+    if (!acceptsNull(field)) return `${text} | None = None`;
     this.use('Absent');
     return text === 'Any' ? 'Any = Absent.ABSENT' : `${text} | Absent = Absent.ABSENT`;
   }
@@ -347,7 +349,9 @@ class Emitter {
       case 'map':
         return `dict[str, ${this.typeText(type.values)}]`;
       case 'choice':
-        return this.isOpen(type.name) ? `${this.types.get(type.name)!} | str` : this.types.get(type.name)!;
+        return isOpenChoice(this.model, type.name)
+          ? `${this.types.get(type.name)!} | str`
+          : this.types.get(type.name)!;
       case 'record':
       case 'union':
         return this.types.get(type.name)!;
@@ -391,7 +395,7 @@ class Emitter {
       case 'record':
         return `${this.types.get(type.name)!}.decode`;
       case 'choice':
-        return `${this.use(this.isOpen(type.name) ? '_open_choice' : '_choice')}(${this.types.get(type.name)!})`;
+        return `${this.use(isOpenChoice(this.model, type.name) ? '_open_choice' : '_choice')}(${this.types.get(type.name)!})`;
       case 'union':
         return `_decode_${this.unionWords.get(type.name)!}`;
       case 'nullable':
@@ -413,9 +417,7 @@ class Emitter {
       case 'nullable':
         return this.isPlain(type.of);
       case 'union':
-        return this.model.unions
-          .find(({ name }) => name === type.name)!
-          .arms.every((arm) => this.isPlain(arm.type));
+        return armsOf(this.model, type.name).every((arm) => this.isPlain(arm.type));
       case 'record':
       case 'choice':
         return false;
@@ -458,7 +460,7 @@ class Emitter {
       case 'record':
         return `${value}.encode()`;
       case 'choice':
-        return this.isOpen(type.name) ? `${this.use('_value_of')}(${value})` : `${value}.value`;
+        return isOpenChoice(this.model, type.name) ? `${this.use('_value_of')}(${value})` : `${value}.value`;
       case 'union':
         return this.isPlain(type) ? undefined : `${this.encoder(type)}(${value})`;
       default:
@@ -487,10 +489,6 @@ class Emitter {
       default:
         return this.use('_anything');
     }
-  }
-
-  private isOpen(choice: string): boolean {
-    return this.model.choices.find(({ name }) => name === choice)!.open;
   }
 
   /** What all holds of parsed JSON that is for an arm of a union. */
@@ -557,18 +555,9 @@ class Emitter {
   }
 }
 
-/** Whether None is a value that the field holds, so that it cannot stand for absence. */
-function holdsNull(field: RecordField): boolean {
-  return field.nullable || field.type.kind === 'anything';
-}
-
-function fieldType(field: RecordField): Type {
-  return field.nullable && field.type.kind !== 'null' ? { kind: 'nullable', of: field.type } : field.type;
-}
-
 function presenceHelper(field: RecordField): string {
   if (field.required) return '_required';
-  return holdsNull(field) ? '_present' : '_optional';
+  return acceptsNull(field) ? '_present' : '_optional';
 }
 
 const lineBreak: Doc = lines('', '');

@@ -1,7 +1,10 @@
 import {
-  typesIn,
+  valueTypeOf,
+  acceptsNull,
+  isOpenChoice,
+  armsOf,
+  needsDigits,
   type ChoiceType,
-  type Documented,
   type RecordField,
   type RecordType,
   type Type,
@@ -13,7 +16,7 @@ import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, screamingCase, snakeCase, type Casing } from '../kit/names.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { hex, literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
 
@@ -73,9 +76,7 @@ class Emitter {
       reservedTypes,
       reservedFields,
     });
-    this.exact = [...typesIn(model)].some(
-      (type) => type.kind === 'anything' || (type.kind === 'number' && type.exact),
-    );
+    this.exact = needsDigits(model, false);
   }
 
   emit(): Emitted {
@@ -130,9 +131,9 @@ class Emitter {
     this.helpers.use('Read');
     const type = this.names.type(record.name);
     const name = (field: RecordField) => this.names.field(record.name, field.key);
-    const absent = (field: RecordField) => (holdsNull(field) ? this.helpers.use('ABSENT') : 'nil');
+    const absent = (field: RecordField) => (acceptsNull(field) ? this.helpers.use('ABSENT') : 'nil');
     const readers = record.fields.flatMap((field) => [
-      ...documentation(field),
+      ...comment(proseWithMark(field, '@deprecated no longer to be used')),
       `# @return [${this.fieldText(field)}]`,
       `attr_reader :${name(field)}`,
       '',
@@ -163,10 +164,10 @@ class Emitter {
             '  fields = Read.object(value)',
             '  new(',
             ...record.fields.map((field, i) => {
-              const reader = this.reader(fieldType(field));
+              const reader = this.reader(valueTypeOf(field));
               const call = field.required
                 ? `Read.required(fields, ${ruby(field.key)}, ${reader})`
-                : `Read.optional(fields, ${ruby(field.key)}, ${reader}${holdsNull(field) ? ', ABSENT' : ''})`;
+                : `Read.optional(fields, ${ruby(field.key)}, ${reader}${acceptsNull(field) ? ', ABSENT' : ''})`;
               return `    ${name(field)}: ${call}${i < record.fields.length - 1 ? ',' : ''}`;
             }),
             '  )',
@@ -183,13 +184,18 @@ class Emitter {
             ...(required.length === 0 ? ['  fields = {}'] : ['  fields = {', ...pairs, '  }']),
             ...optional.map(
               (field) =>
-                `  fields[${ruby(field.key)}] = @${name(field)} unless @${name(field)}${holdsNull(field) ? ' == ABSENT' : '.nil?'}`,
+                `  fields[${ruby(field.key)}] = @${name(field)} unless @${name(field)}${acceptsNull(field) ? ' == ABSENT' : '.nil?'}`,
             ),
             '  fields',
           ]),
       'end',
     ];
-    return [...documentation(record), `class ${type}`, indented(body.join('\n')), 'end'].join('\n');
+    return [
+      ...comment(proseWithMark(record, '@deprecated no longer to be used')),
+      `class ${type}`,
+      indented(body.join('\n')),
+      'end',
+    ].join('\n');
   }
 
   private choice(choice: ChoiceType): string {
@@ -241,9 +247,9 @@ class Emitter {
   }
 
   private fieldText(field: RecordField): string {
-    const text = this.typeText(fieldType(field));
+    const text = this.typeText(valueTypeOf(field));
     if (field.required) return text;
-    return `${text}, ${holdsNull(field) ? 'ABSENT' : 'nil'}`;
+    return `${text}, ${acceptsNull(field) ? 'ABSENT' : 'nil'}`;
   }
 
   /** The type as YARD writes it. */
@@ -273,13 +279,7 @@ class Emitter {
       case 'choice':
         return 'String';
       case 'union':
-        return [
-          ...new Set(
-            this.model.unions
-              .find(({ name }) => name === type.name)!
-              .arms.map((arm) => this.typeText(arm.type)),
-          ),
-        ].join(', ');
+        return [...new Set(armsOf(this.model, type.name).map((arm) => this.typeText(arm.type)))].join(', ');
       case 'nullable':
         return `${this.typeText(type.of)}, nil`;
     }
@@ -310,8 +310,9 @@ class Emitter {
       case 'map':
         return read(`.map(${this.reader(type.values)})`);
       case 'choice': {
-        const { open } = this.model.choices.find(({ name }) => name === type.name)!;
-        return open ? read('::STRING') : read(`.word(${this.names.type(type.name)}::ALL)`);
+        return isOpenChoice(this.model, type.name)
+          ? read('::STRING')
+          : read(`.word(${this.names.type(type.name)}::ALL)`);
       }
       case 'record':
       case 'union':
@@ -324,24 +325,10 @@ class Emitter {
   }
 }
 
-function holdsNull(field: RecordField): boolean {
-  return field.nullable || field.type.kind === 'anything' || field.type.kind === 'null';
-}
-
-function fieldType(field: RecordField): Type {
-  return field.nullable && field.type.kind !== 'null' ? { kind: 'nullable', of: field.type } : field.type;
-}
-
-function documentation(documented: Documented): string[] {
-  const parts = [proseOf(documented), documented.deprecated ? '@deprecated no longer to be used' : undefined];
-  const text = parts.filter(Boolean).join('\n\n');
-  return text === '' ? [] : comment(text);
-}
-
+/** A line that begins as a magic comment does would be taken for one. */
 function comment(text: string): string[] {
-  // A line of its own that begins with these would be taken for a magic comment.
-  return proseLines(text, 92).map((line) =>
-    line === '' ? '#' : `# ${line.replace(/^-\*-/, '- * -').replace(/coding\s*[:=]/gi, 'coding ')}`,
+  return lineComments('#', text, 92, (line) =>
+    line.replace(/^-\*-/, '- * -').replace(/coding\s*[:=]/gi, 'coding '),
   );
 }
 

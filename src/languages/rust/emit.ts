@@ -1,19 +1,18 @@
-import type {
-  ChoiceType,
-  Documented,
-  RecordField,
-  RecordType,
-  Type,
-  TypeModel,
-  UnionArm,
-  UnionType,
+import {
+  type ChoiceType,
+  type RecordField,
+  type RecordType,
+  type Type,
+  type TypeModel,
+  type UnionArm,
+  type UnionType,
 } from '../../core/model/types.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { Containment } from '../kit/containment.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
 
@@ -133,13 +132,16 @@ pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<')
     this.helpers.imports.add('serde::Deserialize').add('serde::Serialize');
     const fields = record.fields.map((field) => {
       const name = this.names.field(record.name, field.key);
-      const lines = [...documentation(field), ...this.attributes(field, name)];
+      const lines = [
+        ...comment('///', proseWithMark(field, deprecatedMark)),
+        ...this.attributes(field, name),
+      ];
       return [...lines, `pub ${name}: ${this.fieldText(field, record.name)},`]
         .map((line) => `    ${line}`)
         .join('\n');
     });
     return [
-      ...documentation(record),
+      ...comment('///', proseWithMark(record, deprecatedMark)),
       '#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]',
       fields.length === 0 ? `pub struct ${type} {}` : `pub struct ${type} {\n${fields.join('\n')}\n}`,
     ].join('\n');
@@ -174,7 +176,7 @@ pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<')
         return `${name === value ? '' : `    ${attribute('serde', `rename = ${rust(value)}`).replace(/\n/g, '\n    ')}\n`}    ${name},`;
       });
       return [
-        ...documentation(choice),
+        ...comment('///', proseWithMark(choice, deprecatedMark)),
         '#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]',
         '#[allow(clippy::enum_variant_names)]',
         `pub enum ${type} {\n${variants.join('\n')}\n}`,
@@ -184,7 +186,7 @@ pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<')
       choice.values
         .map((value) => `            ${arm(rust(value), `${type}::${names.get(value)!}`)},`)
         .join('\n');
-    return `${[...documentation(choice), '#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]'].join('\n')}
+    return `${[...comment('///', proseWithMark(choice, deprecatedMark)), '#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]'].join('\n')}
 #[serde(from = "String", into = "String")]
 #[allow(clippy::enum_variant_names)]
 pub enum ${type} {
@@ -251,7 +253,7 @@ ${arms((value, name) => `${name} => ${value}.to_string()`)}
         ? `            _ => Err(${error}),`
         : `            _ => Err(${error.replace('(', '(\n                ').replace(/\)$/, ',\n            )')}),`;
     return [
-      `${[...documentation(union), '#[derive(Debug, Clone, PartialEq, Serialize)]'].join('\n')}
+      `${[...comment('///', proseWithMark(union, deprecatedMark)), '#[derive(Debug, Clone, PartialEq, Serialize)]'].join('\n')}
 #[serde(untagged)]
 #[allow(clippy::enum_variant_names, clippy::large_enum_variant)]
 pub enum ${type} {
@@ -355,20 +357,8 @@ function attribute(name: string, content: string): string {
   return content.length <= longestAttribute ? `#[${name}(${content})]` : `#[${name}(\n    ${content}\n)]`;
 }
 
-function documentation(documented: Documented): string[] {
-  const prose = proseOf(documented);
-  return [
-    ...(prose === undefined ? [] : comment('///', prose)),
-    ...(documented.deprecated ? ['#[doc(alias = "deprecated")]'] : []),
-  ];
-}
-
 function comment(sign: string, text: string): string[] {
-  return proseLines(text, 92).map((line) => (line === '' ? sign : `${sign} ${line}`));
-}
-
-function oneLine(text: string): string {
-  return proseLines(text, Infinity).join(' ');
+  return lineComments(sign, text, 92);
 }
 
 /** A string literal. Half a surrogate pair becomes the replacement character, since no string of Rust holds one. */
