@@ -1,12 +1,16 @@
-import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
+import { fileLibrary } from '../kit/library.js';
 import { identifier, snakeCase } from '../kit/names.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitCpp, fileName, namespaceName } from './emit.js';
 import { plainCpp, reachCpp } from './reach.js';
 
-const headers = ['/usr/include', '/usr/local/include', '/opt/homebrew/include'].map(
-  (folder) => `${folder}/nlohmann/json.hpp`,
+const nlohmann = fileLibrary(
+  'nlohmann/json',
+  'apt-get install nlohmann-json3-dev',
+  ['/usr/include', '/usr/local/include', '/opt/homebrew/include'].map(
+    (folder) => `${folder}/nlohmann/json.hpp`,
+  ),
 );
 
 /** C++: structs for nlohmann/json. */
@@ -28,16 +32,7 @@ export const cpp: Language = {
       install: 'apt-get install g++',
     },
   ],
-  libraries: [
-    {
-      name: 'nlohmann/json',
-      files: () => {
-        const found = headers.filter((path) => existsSync(path));
-        return found.length === 0 ? undefined : found;
-      },
-      install: 'apt-get install nlohmann-json3-dev',
-    },
-  ],
+  libraries: [nlohmann],
   styles: [
     {
       name: 'struct',

@@ -1,4 +1,5 @@
 import {
+  acceptsNull,
   unionsWith,
   isOpenChoice,
   needsDigits,
@@ -183,7 +184,7 @@ class Emitter {
   private property(record: RecordType, field: RecordField): string {
     const name = this.names.field(record.name, field.key);
     const { type, required, nullable } = field;
-    const mayBeNull = nullable || type.kind === 'anything' || type.kind === 'null';
+    const mayBeNull = acceptsNull(field);
     const isBoth = !required && mayBeNull;
     const attributes = required
       ? `Required = Required.${mayBeNull ? 'AllowNull' : 'Always'}`

@@ -1,18 +1,13 @@
-import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
+import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitCsharp, facadeName, namespaceName } from './emit.js';
 import { plainCsharp, reachCsharp } from './reach.js';
 
-const places = [
+const newtonsoft = fileLibrary('Newtonsoft.Json', 'apt-get install libnewtonsoft-json5.0-cil', [
   '/usr/lib/cli/Newtonsoft.Json-5.0/Newtonsoft.Json.dll',
   '/usr/lib/mono/gac/Newtonsoft.Json/6.0.0.0__b9a188c8922137c6/Newtonsoft.Json.dll',
-];
-
-function library(): string[] | undefined {
-  const found = places.find((path) => existsSync(path));
-  return found === undefined ? undefined : [found];
-}
+]);
 
 /** C#: classes for Newtonsoft.Json, run with Mono. */
 export const csharp: Language = {
@@ -43,9 +38,7 @@ export const csharp: Language = {
       install: 'apt-get install mono-runtime',
     },
   ],
-  libraries: [
-    { name: 'Newtonsoft.Json', files: library, install: 'apt-get install libnewtonsoft-json5.0-cil' },
-  ],
+  libraries: [newtonsoft],
   styles: [
     {
       name: 'class',
@@ -92,7 +85,7 @@ public static class Bench
     }
 }
 `;
-  const [dll = ''] = library() ?? [];
+  const [dll = ''] = newtonsoft.files() ?? [];
   return {
     files: [{ path: 'Bench.cs', text: program }],
     build: [

@@ -11,9 +11,9 @@ import {
 import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
-import { allocate, identifier, type Casing } from '../kit/names.js';
+import { allocate, identifier, type Casing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
-import { capitalised, wordsOf } from '../../core/words.js';
+import { capitalised } from '../../core/words.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
 
@@ -51,13 +51,7 @@ const keywords = new Set(
 
 /** The package of a payload: `sailingpage`. */
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  const name =
-    options.package ??
-    wordsOf(model.name)
-      .join('')
-      .replace(/[^a-z0-9]/g, '');
-  if (name === '' || /^\d/.test(name)) return `payload${name}`;
-  return keywords.has(name) ? `${name}s` : name;
+  return options.package ?? packageWord(model.name, keywords);
 }
 
 export function functionNames(model: TypeModel): { decode: string; encode: string } {

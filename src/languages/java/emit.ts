@@ -9,11 +9,11 @@ import {
   type UnionType,
 } from '../../core/model/types.js';
 import { byJsonType } from '../kit/by-json-type.js';
+import { nullRules } from '../kit/jackson.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
-import { allocate, camelCase, identifier, pascalCasing, screamingCase } from '../kit/names.js';
+import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import { capitalised } from '../../core/words.js';
-import { wordsOf } from '../../core/words.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { facade, nullable, tuple } from './helpers.js';
 
@@ -34,12 +34,7 @@ const reservedTypes = new Set(
 export type JavaStyle = 'record' | 'class';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  if (options.package !== undefined) return options.package;
-  const name = wordsOf(model.name)
-    .join('')
-    .replace(/[^a-z0-9]/g, '');
-  if (name === '' || /^\d/.test(name)) return `payload${name}`;
-  return reservedFields.has(name) ? `${name}s` : name;
+  return options.package ?? packageWord(model.name, reservedFields);
 }
 
 /** The class with the functions that decode and encode. */
@@ -204,18 +199,13 @@ class Emitter {
   }
 
   private annotations(field: RecordField): string[] {
-    const { type, required, nullable } = field;
+    const { required } = field;
     const list = [`@JsonProperty(value = ${java(field.key)}${required ? ', required = true' : ''})`];
     if (!required) {
       this.imports.add('com.fasterxml.jackson.annotation.JsonInclude');
       list.push('@JsonInclude(JsonInclude.Include.NON_NULL)');
     }
-    // Jackson takes an absent key for null here, so that null cannot be refused where absence is allowed.
-    const mayBeNull = !required || nullable || type.kind === 'null' || type.kind === 'anything';
-    const own = mayBeNull ? 'nulls = Nulls.SET' : undefined;
-    const isContainer = type.kind === 'list' || type.kind === 'map';
-    const inside = isContainer && !holdsNulls(type) ? 'contentNulls = Nulls.FAIL' : undefined;
-    const nulls = [own, inside].filter((each) => each !== undefined);
+    const nulls = nullRules(field);
     if (nulls.length > 0) {
       this.imports
         .add('com.fasterxml.jackson.annotation.JsonSetter')
@@ -401,13 +391,6 @@ class Emitter {
         return this.typeText(type.of, true);
     }
   }
-}
-
-/** Whether null may stand in the lists or maps of a type. */
-function holdsNulls(type: Type): boolean {
-  const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
-  if (inner === undefined) return false;
-  return inner.kind === 'nullable' || inner.kind === 'null' || inner.kind === 'anything' || holdsNulls(inner);
 }
 
 /** Backslashes begin escapes even in comments, and tags and entities mean something there. */

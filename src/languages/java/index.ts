@@ -1,7 +1,5 @@
-import { existsSync } from 'node:fs';
-import { homedir } from 'node:os';
-import { join } from 'node:path';
 import type { TypeModel } from '../../core/model/types.js';
+import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
 import type { Bench, BenchOptions, Language, Style } from '../language.js';
 import { emitJava, facadeName, packageName, type JavaStyle } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
@@ -15,7 +13,7 @@ export const java: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
-  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
+  package: jvmPackage,
   tools: [
     {
       name: 'javac',
@@ -26,17 +24,9 @@ export const java: Language = {
       minimum: '17',
       install,
     },
-    {
-      name: 'java',
-      programs: ['java'],
-      variable: 'SKEVO_JAVA',
-      versionArguments: ['-version'],
-      versionPattern: /version "(\d+(?:\.\d+)*)/,
-      minimum: '17',
-      install,
-    },
+    javaRuntime('17'),
   ],
-  libraries: [{ name: 'Jackson', files: () => jacksonJars(), install }],
+  libraries: [jackson],
   styles: [style('record', 'records for Jackson'), style('class', 'immutable classes for Jackson')],
 };
 
@@ -49,22 +39,6 @@ function style(name: JavaStyle, summary: string): Style {
     plain: plainJava,
     bench,
   };
-}
-
-const modules = ['annotations', 'core', 'databind'];
-
-/** Jackson's jars where distributions put them, or in the local repository of Maven. */
-export function jacksonJars(): string[] | undefined {
-  const distribution = modules.map((name) => `/usr/share/java/jackson-${name}.jar`);
-  if (distribution.every((path) => existsSync(path))) return distribution;
-  const repository = join(homedir(), '.m2/repository/com/fasterxml/jackson/core');
-  for (const version of ['2.19.0', '2.18.0', '2.17.2', '2.16.1', '2.15.2', '2.14.2']) {
-    const jars = modules.map((name) =>
-      join(repository, `jackson-${name}`, version, `jackson-${name}-${version}.jar`),
-    );
-    if (jars.every((path) => existsSync(path))) return jars;
-  }
-  return undefined;
 }
 
 function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
@@ -101,16 +75,14 @@ public final class Bench {
     }
 }
 `;
-  const path = (jacksonJars() ?? []).join(':');
+  const path = classPath([jackson]);
   return {
     files: [{ path: 'Bench.java', text: program }],
     build: [
       {
         tool: 'javac',
         arguments: [
-          // A build is over before a better compilation of the compiler would pay.
-          '-J-XX:TieredStopAtLevel=1',
-          '-J-XX:+UseSerialGC',
+          ...shortLivedCompiler,
           '-encoding',
           'UTF-8',
           '-proc:none',
@@ -126,16 +98,6 @@ public final class Bench {
         ],
       },
     ],
-    run: {
-      tool: 'java',
-      arguments: [
-        '-XX:+UseSerialGC',
-        '-XX:TieredStopAtLevel=1',
-        '-Xshare:auto',
-        '-cp',
-        `build:${path}`,
-        'Bench',
-      ],
-    },
+    run: runClass('Bench', path),
   };
 }

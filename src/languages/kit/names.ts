@@ -78,3 +78,12 @@ export function allocate(
   }
   return new Map(keys.map((key) => [key, names.get(key)!]));
 }
+
+/** A name of small Latin letters and digits alone, as packages have it: `sailingpage`. */
+export function packageWord(name: string, reserved: ReadonlySet<string>): string {
+  const word = wordsOf(name)
+    .join('')
+    .replace(/[^a-z0-9]/g, '');
+  if (word === '' || /^\d/.test(word)) return `payload${word}`;
+  return reserved.has(word) ? `${word}s` : word;
+}

@@ -8,11 +8,11 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { HelperSet } from '../kit/helpers.js';
+import { nullRules } from '../kit/jackson.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
-import { allocate, camelCase, identifier, pascalCasing, screamingCase } from '../kit/names.js';
+import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { facade, facadeImports, helpers } from './helpers.js';
@@ -30,12 +30,7 @@ const reservedTypes = new Set(
 const jackson = 'com.fasterxml.jackson';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  if (options.package !== undefined) return options.package;
-  const name = wordsOf(model.name)
-    .join('')
-    .replace(/[^a-z0-9]/g, '');
-  if (name === '' || /^\d/.test(name)) return `payload${name}`;
-  return reservedFields.has(name) ? `${name}s` : name;
+  return options.package ?? packageWord(model.name, reservedFields);
 }
 
 /** The object with the functions that decode and encode. */
@@ -142,7 +137,8 @@ class Emitter {
     ].join('\n');
   }
 
-  private annotations({ key, type, required, nullable }: RecordField): string[] {
+  private annotations(field: RecordField): string[] {
+    const { key, required } = field;
     const list = [
       `@param:JsonProperty(value = ${kotlin(key)}${required ? ', required = true' : ''})`,
       `@get:JsonProperty(${kotlin(key)})`,
@@ -151,13 +147,7 @@ class Emitter {
       this.use('annotation.JsonInclude');
       list.push('@get:JsonInclude(JsonInclude.Include.NON_NULL)');
     }
-    // Jackson takes an absent key for null here, so that null cannot be refused where absence is allowed.
-    const mayBeNull = !required || nullable || type.kind === 'null' || type.kind === 'anything';
-    const isContainer = type.kind === 'list' || type.kind === 'map';
-    const nulls = [
-      ...(mayBeNull ? ['nulls = Nulls.SET'] : []),
-      ...(isContainer && !holdsNulls(type) ? ['contentNulls = Nulls.FAIL'] : []),
-    ];
+    const nulls = nullRules(field);
     if (nulls.length > 0) {
       this.use('annotation.JsonSetter', 'annotation.Nulls');
       list.push(`@param:JsonSetter(${nulls.join(', ')})`);
@@ -303,13 +293,6 @@ class Emitter {
         return type.of.kind === 'anything' ? this.typeText(type.of) : `${this.typeText(type.of)}?`;
     }
   }
-}
-
-/** Whether null may stand in the lists or maps of a type. */
-function holdsNulls(type: Type): boolean {
-  const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
-  if (inner === undefined) return false;
-  return inner.kind === 'nullable' || inner.kind === 'null' || inner.kind === 'anything' || holdsNulls(inner);
 }
 
 /** Comments of Kotlin nest, so neither their end nor their beginning may stand in them. */

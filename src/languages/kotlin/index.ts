@@ -1,21 +1,16 @@
-import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
-import { jacksonJars } from '../java/index.js';
+import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
+import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitKotlin, facadeName, packageName } from './emit.js';
 import { plainKotlin, reachKotlin } from './reach.js';
 
-const runtimes = [
+const runtime = fileLibrary('kotlin-stdlib', 'apt-get install kotlin', [
   '/usr/share/java/kotlin-stdlib.jar',
   '/usr/lib/kotlinc/lib/kotlin-stdlib.jar',
   '/usr/local/lib/kotlinc/lib/kotlin-stdlib.jar',
   '/opt/homebrew/opt/kotlin/libexec/lib/kotlin-stdlib.jar',
-];
-
-function runtime(): string[] | undefined {
-  const found = runtimes.find((path) => existsSync(path));
-  return found === undefined ? undefined : [found];
-}
+]);
 
 /** Kotlin: data classes for Jackson. */
 export const kotlin: Language = {
@@ -24,7 +19,7 @@ export const kotlin: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
-  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
+  package: jvmPackage,
   tools: [
     {
       name: 'kotlinc',
@@ -35,20 +30,9 @@ export const kotlin: Language = {
       minimum: '1.3',
       install: 'apt-get install kotlin',
     },
-    {
-      name: 'java',
-      programs: ['java'],
-      variable: 'SKEVO_JAVA',
-      versionArguments: ['-version'],
-      versionPattern: /version "(\d+(?:\.\d+)*)/,
-      minimum: '11',
-      install: 'apt-get install openjdk-17-jre-headless',
-    },
+    javaRuntime('11'),
   ],
-  libraries: [
-    { name: 'Jackson', files: jacksonJars, install: 'apt-get install libjackson2-databind-java' },
-    { name: 'kotlin-stdlib', files: runtime, install: 'apt-get install kotlin' },
-  ],
+  libraries: [jackson, runtime],
   styles: [
     {
       name: 'data',
@@ -87,16 +71,14 @@ fun main() {
     }
 }
 `;
-  const path = [...(jacksonJars() ?? []), ...(runtime() ?? [])].join(':');
+  const path = classPath([jackson, runtime]);
   return {
     files: [{ path: 'Bench.kt', text: program }],
     build: [
       {
         tool: 'kotlinc',
         arguments: [
-          // A build is over before a better compilation of the compiler would pay.
-          '-J-XX:TieredStopAtLevel=1',
-          '-J-XX:+UseSerialGC',
+          ...shortLivedCompiler,
           ...(pedantic ? ['-Werror'] : ['-nowarn']),
           '-jvm-target',
           '1.8',
@@ -109,16 +91,6 @@ fun main() {
         ],
       },
     ],
-    run: {
-      tool: 'java',
-      arguments: [
-        '-XX:+UseSerialGC',
-        '-XX:TieredStopAtLevel=1',
-        '-Xshare:auto',
-        '-cp',
-        `build:${path}`,
-        'BenchKt',
-      ],
-    },
+    run: runClass('BenchKt', path),
   };
 }

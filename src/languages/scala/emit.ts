@@ -9,10 +9,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
-import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
+import { allocate, camelCase, identifier, pascalCasing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { codec, tuple } from './helpers.js';
@@ -35,13 +34,10 @@ const reservedTypes = new Set(
 const typeCase = { ...pascalCasing, reservedSuffix: 'Type' };
 const fieldCase = { ...camelCase, reservedSuffix: 'Value' };
 
+const reservedPackages = new Set([...reservedFields, 'scala', 'java', 'com']);
+
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  if (options.package !== undefined) return options.package;
-  const name = wordsOf(model.name)
-    .join('')
-    .replace(/[^a-z0-9]/g, '');
-  if (name === '' || /^\d/.test(name)) return `payload${name}`;
-  return reservedFields.has(name) || ['scala', 'java', 'com'].includes(name) ? `${name}s` : name;
+  return options.package ?? packageWord(model.name, reservedPackages);
 }
 
 /** The object with the functions that decode and encode. */

@@ -1,20 +1,15 @@
-import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
-import { jacksonJars } from '../java/index.js';
+import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
+import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitScala, facadeName, packageName } from './emit.js';
 import { plainScala, reachScala } from './reach.js';
 
-const runtimes = [
+const runtime = fileLibrary('scala-library', 'apt-get install scala-library', [
   '/usr/share/scala-2.11/lib/scala-library.jar',
   '/usr/share/java/scala-library.jar',
   '/usr/share/scala/lib/scala-library.jar',
-];
-
-function runtime(): string[] | undefined {
-  const found = runtimes.find((path) => existsSync(path));
-  return found === undefined ? undefined : [found];
-}
+]);
 
 /** Scala: case classes over the tree of Jackson. */
 export const scala: Language = {
@@ -23,7 +18,7 @@ export const scala: Language = {
   text: 'utf-16',
   // Jackson's tree takes what is larger than every double for infinity.
   lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
-  package: { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings' },
+  package: jvmPackage,
   tools: [
     {
       name: 'scalac',
@@ -34,20 +29,9 @@ export const scala: Language = {
       minimum: '2.11',
       install: 'apt-get install scala',
     },
-    {
-      name: 'java',
-      programs: ['java'],
-      variable: 'SKEVO_JAVA',
-      versionArguments: ['-version'],
-      versionPattern: /version "(\d+(?:\.\d+)*)/,
-      minimum: '11',
-      install: 'apt-get install openjdk-17-jre-headless',
-    },
+    javaRuntime('11'),
   ],
-  libraries: [
-    { name: 'Jackson', files: jacksonJars, install: 'apt-get install libjackson2-databind-java' },
-    { name: 'scala-library', files: runtime, install: 'apt-get install scala-library' },
-  ],
+  libraries: [jackson, runtime],
   styles: [
     {
       name: 'case',
@@ -97,7 +81,7 @@ object Bench {
   }
 }
 `;
-  const path = [...(jacksonJars() ?? []), ...(runtime() ?? [])].join(':');
+  const path = classPath([jackson, runtime]);
   return {
     files: [
       { path: 'Bench.scala', text: program },
@@ -107,9 +91,7 @@ object Bench {
       {
         tool: 'scalac',
         arguments: [
-          // A build is over before a better compilation of the compiler would pay.
-          '-J-XX:TieredStopAtLevel=1',
-          '-J-XX:+UseSerialGC',
+          ...shortLivedCompiler,
           '-encoding',
           'UTF-8',
           ...(pedantic
@@ -124,16 +106,6 @@ object Bench {
         ],
       },
     ],
-    run: {
-      tool: 'java',
-      arguments: [
-        '-XX:+UseSerialGC',
-        '-XX:TieredStopAtLevel=1',
-        '-Xshare:auto',
-        '-cp',
-        `build:${path}`,
-        'Bench',
-      ],
-    },
+    run: runClass('Bench', path),
   };
 }

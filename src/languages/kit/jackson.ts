@@ -1,0 +1,81 @@
+import { existsSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+import { acceptsNull, type RecordField, type Type } from '../../core/model/types.js';
+import type { BenchCommand, Language, Library, Tool } from '../language.js';
+
+const modules = ['annotations', 'core', 'databind'];
+
+/** Jackson's jars where distributions put them, or in the local repository of Maven. */
+function jars(): string[] | undefined {
+  const distribution = modules.map((name) => `/usr/share/java/jackson-${name}.jar`);
+  if (distribution.every((path) => existsSync(path))) return distribution;
+  const repository = join(homedir(), '.m2/repository/com/fasterxml/jackson/core');
+  for (const version of ['2.19.0', '2.18.0', '2.17.2', '2.16.1', '2.15.2', '2.14.2']) {
+    const found = modules.map((name) =>
+      join(repository, `jackson-${name}`, version, `jackson-${name}-${version}.jar`),
+    );
+    if (found.every((path) => existsSync(path))) return found;
+  }
+  return undefined;
+}
+
+export const jackson: Library = {
+  name: 'Jackson',
+  files: jars,
+  install: 'apt-get install libjackson2-databind-java',
+};
+
+/** The runtime. @param minimum the oldest that runs what the language's compiler makes */
+export function javaRuntime(minimum: string): Tool {
+  return {
+    name: 'java',
+    programs: ['java'],
+    variable: 'SKEVO_JAVA',
+    versionArguments: ['-version'],
+    versionPattern: /version "(\d+(?:\.\d+)*)/,
+    minimum,
+    install: 'apt-get install openjdk-17-jre-headless',
+  };
+}
+
+export const jvmPackage: NonNullable<Language['package']> = {
+  pattern: /^[a-z]\w*(\.[a-z]\w*)*$/,
+  example: 'saltmere.sailings',
+};
+
+/** Options for a compiler that runs in a JVM: it is done before a better compilation of itself would pay. */
+export const shortLivedCompiler = ['-J-XX:TieredStopAtLevel=1', '-J-XX:+UseSerialGC'];
+
+/** The class path of libraries. */
+export function classPath(libraries: readonly Library[]): string {
+  return libraries.flatMap((library) => library.files() ?? []).join(':');
+}
+
+/** Runs a class from the folder `build`. */
+export function runClass(name: string, path: string): BenchCommand {
+  return {
+    tool: 'java',
+    arguments: ['-XX:+UseSerialGC', '-XX:TieredStopAtLevel=1', '-Xshare:auto', '-cp', `build:${path}`, name],
+  };
+}
+
+/**
+ * What `@JsonSetter` says of a field. Jackson takes an absent key for null in a creator, so that null cannot be
+ * refused where absence is allowed.
+ */
+export function nullRules(field: RecordField): string[] {
+  const { type, required } = field;
+  const isContainer = type.kind === 'list' || type.kind === 'map';
+  return [
+    ...(!required || acceptsNull(field) ? ['nulls = Nulls.SET'] : []),
+    ...(isContainer && !holdsNulls(type) ? ['contentNulls = Nulls.FAIL'] : []),
+  ];
+}
+
+/** Whether null may stand in the lists or maps of a type. */
+function holdsNulls(type: Type): boolean {
+  const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
+  if (inner === undefined) return false;
+  return inner.kind === 'nullable' || inner.kind === 'null' || inner.kind === 'anything' || holdsNulls(inner);
+}
