@@ -25,6 +25,12 @@ export interface Failure {
   readonly nearest?: { readonly alternative: string; readonly failures: readonly Failure[] };
 }
 
+/** Teaches a validator the formats of JSON Schema, and those of numbers that Skevo writes. */
+export function knowFormats(validator: Validator): void {
+  addFormats.default(validator);
+  for (const known of ['double-int', 'decimal']) validator.addFormat(known, true);
+}
+
 /** Checks payloads against one schema. Values are described as they are written; numbers are compared as doubles. */
 export class SchemaValidator {
   private readonly ajv: Validator;
@@ -65,8 +71,7 @@ export class SchemaValidator {
         : dialect.includes('2019-09')
           ? new Ajv2019(options)
           : new Ajv2020(options);
-    addFormats.default(this.ajv);
-    for (const known of ['double-int', 'decimal']) this.ajv.addFormat(known, true);
+    knowFormats(this.ajv);
     try {
       this.validate = this.ajv.compile(schema);
     } catch (error) {

@@ -1,10 +1,8 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { ValidateFunction } from 'ajv';
-import addFormats from 'ajv-formats';
 import { schemaToJson, type Schema } from './schema.js';
-import { plainOf } from './apply.js';
-import type { JsonValue } from '../json/value.js';
-import { json } from '../json/value.js';
+import { knowFormats, plainOf } from './apply.js';
+import { json, type JsonValue } from '../json/value.js';
 
 /** Tells whether values meet single keywords of a schema, such as `pattern` or `minimum`, each on its own. */
 export class KeywordTester {
@@ -19,8 +17,7 @@ export class KeywordTester {
 
   /** @param root what keywords may refer to */
   constructor(root: Schema) {
-    addFormats.default(this.ajv);
-    for (const known of ['double-int', 'decimal']) this.ajv.addFormat(known, true);
+    knowFormats(this.ajv);
     const defs = json.object([...(root.$defs ?? [])].map(([name, def]) => [name, schemaToJson(def)]));
     this.definitions = [
       ['$defs', defs],

@@ -1,14 +1,11 @@
 import { writeJson } from '../json/write.js';
 import { json } from '../json/value.js';
+import { bounds, intricate } from '../schema/keywords.js';
 import { schemaToJson, type Schema } from '../schema/schema.js';
 import { typesOf } from './admit.js';
 
-/** Keywords of other standards than those that say what a value may be: they stay where the place is described. */
-const constraining = new Set(
-  'minimum maximum exclusiveMinimum exclusiveMaximum multipleOf minLength maxLength pattern maxItems uniqueItems contains minContains maxContains minProperties maxProperties propertyNames dependentRequired contentEncoding contentMediaType allOf not if then else dependentSchemas patternProperties unevaluatedProperties unevaluatedItems'.split(
-    ' ',
-  ),
-);
+/** What says what a value may be goes with the alternative; what describes the place stays at the place. */
+const isConstraint = (keyword: string): boolean => bounds.has(keyword) || intricate.has(keyword);
 
 /** A schema that also admits null. */
 export function withNull(schema: Schema): Schema {
@@ -49,8 +46,8 @@ function withAlternative(schema: Schema, other: Schema): Schema {
   }
   if (sameSchema(schema, other)) return schema;
   const { $schema, title, description, deprecated, $defs, span, other: keywords, ...arm } = schema;
-  const within = new Map([...(keywords ?? [])].filter(([key]) => constraining.has(key)));
-  const outside = new Map([...(keywords ?? [])].filter(([key]) => !constraining.has(key)));
+  const within = new Map([...(keywords ?? [])].filter(([key]) => isConstraint(key)));
+  const outside = new Map([...(keywords ?? [])].filter(([key]) => !isConstraint(key)));
   return {
     $schema,
     title,

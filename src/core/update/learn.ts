@@ -9,24 +9,11 @@ import { Scanner } from '../observe/scan.js';
 import { formatsOfText, textFormat } from '../observe/text-format.js';
 import type { Payload } from '../roundtrip/payload.js';
 import { KeywordTester } from '../schema/keyword.js';
+import { bounds, intricate } from '../schema/keywords.js';
 import { resolveReference } from '../schema/resolve.js';
 import type { Schema } from '../schema/schema.js';
 import { admitsType, alternativeFor, alternativesOf, tagOf, typesOf, wordsIn } from './admit.js';
 import { Site, Strangers } from './site.js';
-
-/** Keywords that narrow a schema, and can be left out of it when a value does not meet them. */
-const bounds = new Set(
-  'minimum maximum exclusiveMinimum exclusiveMaximum multipleOf minLength maxLength pattern minItems maxItems uniqueItems contains minContains maxContains minProperties maxProperties propertyNames dependentRequired contentEncoding'.split(
-    ' ',
-  ),
-);
-
-/** Keywords that say things which cannot be widened without knowing what was meant. */
-const intricate = new Set(
-  'allOf not if then else dependentSchemas patternProperties unevaluatedProperties unevaluatedItems $dynamicRef'.split(
-    ' ',
-  ),
-);
 
 const mostReferences = 64;
 
