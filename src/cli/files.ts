@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import writeFileAtomic from 'write-file-atomic';
 import { SkevoError } from '../core/error.js';
 import type { Source } from '../core/json/source.js';
+import { nearestFile } from '../formats/inputs.js';
 import type { GeneratedFile } from '../languages/language.js';
 
 /** Writes a whole file or none. @throws SkevoError when the place cannot be written */
@@ -42,7 +43,7 @@ export function readSource(path: string): Source {
     return { name: path, bytes: readFileSync(path), firstLine: 1 };
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    if (code === 'ENOENT') throw new SkevoError(`there is no file ${path}`, 'Check the path.');
+    if (code === 'ENOENT') throw new SkevoError(`there is no file ${path}`, nearestFile(path));
     if (code === 'EISDIR')
       throw new SkevoError(`${path} is a folder, and a schema is a file`, 'Name the file.');
     if (code === 'EACCES') throw new SkevoError(`${path} may not be read`, 'Check its permissions.');

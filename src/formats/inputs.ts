@@ -55,7 +55,7 @@ async function expand(arg: string): Promise<Input[]> {
       throw new SkevoError(`no payload matches ${arg}`, 'Check the pattern, or name a folder.');
     return found.map(fileInput);
   }
-  throw new SkevoError(`there is no file ${arg}`, suggestion(arg));
+  throw new SkevoError(`there is no file ${arg}`, nearestFile(arg));
 }
 
 const layouts: Readonly<Record<string, Input['layout']>> = {
@@ -82,7 +82,8 @@ function fileInput(path: string): Input {
   };
 }
 
-function suggestion(arg: string): string {
+/** What to do about a file that is not there: the nearest of its folder, when there is one. */
+export function nearestFile(arg: string): string {
   const folder = dirname(arg);
   try {
     const near = nearest(basename(arg), readdirSync(folder));
