@@ -10,8 +10,8 @@ import {
   utimesSync,
   writeFileSync,
 } from 'node:fs';
-import { homedir } from 'node:os';
 import { join } from 'node:path';
+import envPaths from 'env-paths';
 import writeFileAtomic from 'write-file-atomic';
 
 /** Bytes that kept builds may take together. */
@@ -21,12 +21,7 @@ const complete = '.complete';
 
 /** Where builds are kept between checks: below the user's cache folder, or where SKEVO_CACHE says. */
 export function cacheFolder(): string {
-  const chosen = process.env['SKEVO_CACHE'];
-  if (chosen !== undefined && chosen !== '') return chosen;
-  if (process.platform === 'win32')
-    return join(process.env['LOCALAPPDATA'] ?? join(homedir(), 'AppData', 'Local'), 'skevo', 'builds');
-  if (process.platform === 'darwin') return join(homedir(), 'Library', 'Caches', 'skevo', 'builds');
-  return join(process.env['XDG_CACHE_HOME'] || join(homedir(), '.cache'), 'skevo', 'builds');
+  return process.env['SKEVO_CACHE'] || join(envPaths('skevo', { suffix: '' }).cache, 'builds');
 }
 
 /** A name for what is built from parts, the same for the same parts. */
@@ -68,7 +63,7 @@ export async function cached(
       // Another check was faster: what it built is the same.
       if (!existsSync(join(folder, complete))) throw error;
     }
-    sweep(root, folder);
+    grown.add(root);
     return { folder };
   } finally {
     rmSync(draft, { recursive: true, force: true });
@@ -92,12 +87,16 @@ export async function remembered(
 }
 
 const drafts = new Set<string>();
+/** Folders in which builds were kept by this process. */
+const grown = new Set<string>();
 process.on('exit', () => {
   for (const draft of drafts) rmSync(draft, { recursive: true, force: true });
+  for (const root of grown) sweep(root);
 });
 
 /** Removes what has not been used for longest until the rest is small enough. */
-function sweep(root: string, keep: string): void {
+function sweep(root: string): void {
+  if (!existsSync(root)) return;
   const kept = readdirSync(root, { withFileTypes: true })
     .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
     .map(({ name }) => ({ path: join(root, name), used: statSync(join(root, name)).mtimeMs }))
@@ -105,7 +104,7 @@ function sweep(root: string, keep: string): void {
   let sum = 0;
   for (const { path } of kept) {
     sum += sizeOf(path);
-    if (sum > mostBytes && path !== keep) rmSync(path, { recursive: true, force: true });
+    if (sum > mostBytes) rmSync(path, { recursive: true, force: true });
   }
 }
 

@@ -1,6 +1,7 @@
 import { IsBoolean, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
 import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
+import pMap from 'p-map';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
@@ -142,31 +143,20 @@ async function checkAll(
 
   const label = jobs.length === 1 ? 'checking' : `checking ${jobs.length} languages`;
   const bar = meter(label, payloads.length * jobs.length, 'payloads', chosen.quiet);
-  const results = await inParallel(jobs, availableParallelism(), async (job) => {
-    let before = 0;
-    const result = await job((answered) => {
-      bar.advance(answered - before);
-      before = answered;
-    });
-    bar.advance(payloads.length - before);
-    return result;
-  });
+  const results = await pMap(
+    jobs,
+    async (job) => {
+      let before = 0;
+      const result = await job((answered) => {
+        bar.advance(answered - before);
+        before = answered;
+      });
+      bar.advance(payloads.length - before);
+      return result;
+    },
+    { concurrency: availableParallelism() },
+  );
   bar.finish();
-  return results;
-}
-
-/** The results of all jobs in their order, at most so many under way at once. */
-async function inParallel<Job, Result>(
-  jobs: readonly Job[],
-  most: number,
-  work: (job: Job) => Promise<Result>,
-): Promise<Result[]> {
-  const results: Result[] = [];
-  let next = 0;
-  const workers = Array.from({ length: Math.min(most, jobs.length) }, async () => {
-    for (let i = next++; i < jobs.length; i = next++) results[i] = await work(jobs[i]!);
-  });
-  await Promise.all(workers);
   return results;
 }
 
