@@ -1,4 +1,4 @@
-/** Builds the command and the library, each as one file, with the types of the library. */
+/** Builds the command, in parts that are read when they are needed, and the library as one file with its types. */
 import { build } from 'esbuild';
 import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
@@ -30,11 +30,16 @@ const shared = {
 };
 const command = await build({
   ...shared,
-  entryPoints: ['src/cli/bin.ts'],
-  outfile: 'dist/skevo.js',
+  entryPoints: { skevo: 'src/cli/bin.ts' },
+  outdir: 'dist',
+  // Each command in files of its own, so that a start reads no more than it needs. All beside each other: some code
+  // looks for files next to itself.
+  splitting: true,
+  chunkNames: 'part-[hash]',
   minify: true,
-  banner: { js: `#!/usr/bin/env node\n${shared.banner.js}` },
 });
+const program = 'dist/skevo.js';
+writeFileSync(program, `#!/usr/bin/env node\n${readFileSync(program, 'utf8')}`);
 const library = await build({ ...shared, entryPoints: ['src/index.ts'], outfile: 'dist/index.js' });
 await build({
   ...shared,
@@ -42,7 +47,7 @@ await build({
   outfile: 'dist/observe-worker.js',
   minify: true,
 });
-chmodSync('dist/skevo.js', 0o755);
+chmodSync(program, 0o755);
 
 const compiler = join(
   dirname(createRequire(import.meta.url).resolve('typescript-native/package.json')),
