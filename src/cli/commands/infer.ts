@@ -1,25 +1,19 @@
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import type { Argv } from 'yargs';
-import { SkevoError } from '../../core/error.js';
 import { inferSchema, type Decision } from '../../core/infer/infer.js';
 import type { ChoicePolicy } from '../../core/infer/rule.js';
-import { parseJson } from '../../core/json/parse.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
-import type { Mark } from '../../core/observe/mark.js';
 import { saveObservation } from '../../core/observe/save.js';
-import { readSchema } from '../../core/schema/read.js';
 import { schemaToJson } from '../../core/schema/schema.js';
-import { Learner } from '../../core/update/learn.js';
-import { updateSchema, type SchemaChange } from '../../core/update/update.js';
-import { renderChanges } from '../../report/changes.js';
 import { renderDecisions } from '../../report/explain.js';
-import { readSource, writeWhole } from '../files.js';
-import { observe, payloadsOf, suggestName } from '../inputs.js';
+import { markToJson } from '../../report/mark-json.js';
+import { writeWhole } from '../files.js';
+import { observe, suggestName } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 
-class InferOptions extends PayloadOptions {
+export class InferOptions extends PayloadOptions {
   @IsOptional()
   @IsString({ message: '--name is given more than once' })
   name?: string;
@@ -99,7 +93,7 @@ export const options = (argv: Argv) =>
 export async function run(given: object): Promise<void> {
   const chosen = validated(InferOptions, given);
   if (chosen.update === undefined) await inferNew(chosen);
-  else await updateExisting(chosen, chosen.update);
+  else await (await import('../update.js')).updateExisting(chosen, chosen.update);
 }
 
 async function inferNew(chosen: InferOptions): Promise<void> {
@@ -131,63 +125,6 @@ async function inferNew(chosen: InferOptions): Promise<void> {
   }
   if (chosen.out !== undefined && !chosen.quiet)
     say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
-}
-
-/** Options that say what only a new schema can follow. */
-const onlyForNew = ['name', 'workers', 'save-observation', 'evidence', 'explain'] as const;
-
-async function updateExisting(chosen: InferOptions, path: string): Promise<void> {
-  const refused = onlyForNew.find((option) => chosen[option] !== undefined && chosen[option] !== false);
-  if (refused !== undefined) {
-    throw new SkevoError(
-      `--${refused} cannot be given with --update`,
-      'Leave it out: the schema keeps its name, and what changes is listed with its reason.',
-    );
-  }
-  const source = readSource(path);
-  const learner = new Learner(readSchema(source), source);
-  for await (const payload of payloadsOf(chosen)) learner.learn(payload);
-  const { schema, changes } = updateSchema(learner, chosen.choices);
-  // A schema that nothing contradicts stays as it is written, to the byte.
-  const text =
-    changes.length === 0 ? new TextDecoder().decode(source.bytes) : `${writeJson(schemaToJson(schema), 2)}\n`;
-  if (chosen.out !== undefined && (changes.length > 0 || chosen.out !== path))
-    await writeWhole(chosen.out, text);
-
-  if (chosen.json) {
-    const all = json.object([
-      ['schema', changes.length === 0 ? parseJson(source).root : schemaToJson(schema)],
-      ['changes', json.list(changes.map(changeToJson))],
-    ]);
-    print(writeJson(all, 2));
-  } else if (chosen.out === undefined) {
-    print(text);
-  }
-  if (chosen.quiet) return;
-  if (changes.length > 0 && !chosen.json) say(renderChanges(changes, talk));
-  const { good, name } = talk.colours;
-  const what = changes.length === 1 ? '1 change' : `${changes.length} changes`;
-  const payloads = learner.payloads === 1 ? '1 payload says' : `${learner.payloads} payloads say`;
-  if (changes.length === 0) say(good(`${payloads} nothing new to ${path}`));
-  else if (chosen.out !== undefined) say(`wrote ${name(chosen.out)} with ${what}`);
-}
-
-function changeToJson({ place, was, now, because, first }: SchemaChange): JsonValue {
-  return json.object([
-    ['place', json.string(place)],
-    ['was', json.string(was)],
-    ['now', json.string(now)],
-    ['because', json.string(because)],
-    ['first', markToJson(first)],
-  ]);
-}
-
-function markToJson({ file, line, column }: Mark): JsonValue {
-  return json.object([
-    ['file', json.string(file)],
-    ['line', json.number(line)],
-    ['column', json.number(column)],
-  ]);
 }
 
 function decisionToJson({ place, rule, decision, because, first }: Decision): JsonValue {

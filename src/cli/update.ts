@@ -1,0 +1,64 @@
+import { SkevoError } from '../core/error.js';
+import { parseJson } from '../core/json/parse.js';
+import { json, type JsonValue } from '../core/json/value.js';
+import { writeJson } from '../core/json/write.js';
+import { readSchema } from '../core/schema/read.js';
+import { schemaToJson } from '../core/schema/schema.js';
+import { Learner } from '../core/update/learn.js';
+import { updateSchema, type SchemaChange } from '../core/update/update.js';
+import { renderChanges } from '../report/changes.js';
+import { markToJson } from '../report/mark-json.js';
+import type { InferOptions } from './commands/infer.js';
+import { readSource, writeWhole } from './files.js';
+import { payloadsOf } from './inputs.js';
+import { print, say, talk } from './print.js';
+
+/** Options that say what only a new schema can follow. */
+const onlyForNew = ['name', 'workers', 'save-observation', 'evidence', 'explain'] as const;
+
+/** Teaches an existing schema what payloads contradict or add, and prints or writes it with the changes. */
+export async function updateExisting(chosen: InferOptions, path: string): Promise<void> {
+  const refused = onlyForNew.find((option) => chosen[option] !== undefined && chosen[option] !== false);
+  if (refused !== undefined) {
+    throw new SkevoError(
+      `--${refused} cannot be given with --update`,
+      'Leave it out: the schema keeps its name, and what changes is listed with its reason.',
+    );
+  }
+  const source = readSource(path);
+  const learner = new Learner(readSchema(source), source);
+  for await (const payload of payloadsOf(chosen)) learner.learn(payload);
+  const { schema, changes } = updateSchema(learner, chosen.choices);
+  // A schema that nothing contradicts stays as it is written, to the byte.
+  const text =
+    changes.length === 0 ? new TextDecoder().decode(source.bytes) : `${writeJson(schemaToJson(schema), 2)}\n`;
+  if (chosen.out !== undefined && (changes.length > 0 || chosen.out !== path))
+    await writeWhole(chosen.out, text);
+
+  if (chosen.json) {
+    const all = json.object([
+      ['schema', changes.length === 0 ? parseJson(source).root : schemaToJson(schema)],
+      ['changes', json.list(changes.map(changeToJson))],
+    ]);
+    print(writeJson(all, 2));
+  } else if (chosen.out === undefined) {
+    print(text);
+  }
+  if (chosen.quiet) return;
+  if (changes.length > 0 && !chosen.json) say(renderChanges(changes, talk));
+  const { good, name } = talk.colours;
+  const what = changes.length === 1 ? '1 change' : `${changes.length} changes`;
+  const payloads = learner.payloads === 1 ? '1 payload says' : `${learner.payloads} payloads say`;
+  if (changes.length === 0) say(good(`${payloads} nothing new to ${path}`));
+  else if (chosen.out !== undefined) say(`wrote ${name(chosen.out)} with ${what}`);
+}
+
+function changeToJson({ place, was, now, because, first }: SchemaChange): JsonValue {
+  return json.object([
+    ['place', json.string(place)],
+    ['was', json.string(was)],
+    ['now', json.string(now)],
+    ['because', json.string(because)],
+    ['first', markToJson(first)],
+  ]);
+}
