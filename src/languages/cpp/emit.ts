@@ -9,9 +9,9 @@ import {
   type UnionType,
 } from '../../core/model/types.js';
 import { Containment } from '../kit/containment.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
-import { expectedOf, ModelNames } from '../kit/model-names.js';
+import { expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
 import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -41,22 +41,22 @@ export function emitCpp(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   private readonly containment: Containment;
   private readonly exact: boolean;
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: pascalCasing,
-      field: snakeCase,
-      reservedTypes: new Set([...reservedTypes, ...keywords.split(' ')]),
-      reservedFields,
-    });
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: pascalCasing,
+        field: snakeCase,
+        reservedTypes: new Set([...reservedTypes, ...keywords.split(' ')]),
+        reservedFields,
+      },
+      helpers,
+    );
     this.containment = new Containment(model);
     this.exact = needsDigits(model, true);
   }

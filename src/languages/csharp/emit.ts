@@ -12,9 +12,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, type Casing } from '../kit/names.js';
 import { hex, literal, proseLines, proseOf, oneLine } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -49,22 +49,22 @@ export function emitCsharp(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   private readonly tuples = new Set<number>();
   private readonly exact: boolean;
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: pascalCasing,
-      field: propertyCase,
-      reservedTypes: new Set([...reservedTypes, facadeName(model)]),
-      reservedFields,
-    });
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: pascalCasing,
+        field: propertyCase,
+        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedFields,
+      },
+      helpers,
+    );
     this.exact = needsDigits(model, true);
     this.helpers.use('StrictConverter');
   }

@@ -8,9 +8,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, type Casing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import { capitalised } from '../../core/words.js';
@@ -64,21 +64,20 @@ export function emitGo(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
-
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
+class Emitter extends ModelEmitter {
+  constructor(model: TypeModel, options: EmitOptions) {
     const { decode, encode } = functionNames(model);
-    this.names = new ModelNames(model, {
-      type: exported,
-      field: exported,
-      reservedTypes: new Set([...reservedTypes, decode, encode]),
-      reservedFields,
-    });
+    super(
+      model,
+      options,
+      {
+        type: exported,
+        field: exported,
+        reservedTypes: new Set([...reservedTypes, decode, encode]),
+        reservedFields,
+      },
+      helpers,
+    );
   }
 
   emit(): Emitted {

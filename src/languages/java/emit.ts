@@ -8,9 +8,10 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { nullRules } from '../kit/jackson.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import { capitalised } from '../../core/words.js';
@@ -47,25 +48,24 @@ export function emitJava(model: TypeModel, options: EmitOptions, style: JavaStyl
   return new Emitter(model, options, style).emit();
 }
 
-class Emitter {
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   private readonly package: string;
   private imports = new Set<string>();
   private readonly tuples = new Set<number>();
   private usesNullable = false;
 
   constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
+    model: TypeModel,
+    options: EmitOptions,
     private readonly style: JavaStyle,
   ) {
-    this.package = packageName(model, options);
-    this.names = new ModelNames(model, {
+    super(model, options, {
       type: pascalCasing,
       field: camelCase,
       reservedTypes: new Set([...reservedTypes, facadeName(model)]),
       reservedFields,
     });
+    this.package = packageName(model, options);
   }
 
   emit(): Emitted {

@@ -8,10 +8,10 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
 import { nullRules } from '../kit/jackson.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -43,20 +43,19 @@ export function emitKotlin(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
-
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: pascalCasing,
-      field: camelCase,
-      reservedTypes: new Set([...reservedTypes, facadeName(model)]),
-      reservedFields: new Set([...reservedFields, 'class']),
-    });
+class Emitter extends ModelEmitter {
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: pascalCasing,
+        field: camelCase,
+        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedFields: new Set([...reservedFields, 'class']),
+      },
+      helpers,
+    );
   }
 
   emit(): Emitted {

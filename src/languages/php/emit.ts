@@ -12,9 +12,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
-import { expectedOf, ModelNames } from '../kit/model-names.js';
+import { expectedOf } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
@@ -45,22 +45,22 @@ export function emitPhp(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   /** Whether some numbers need more digits than int and float have. */
   private readonly exact: boolean;
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: pascal,
-      field: camelCase,
-      reservedTypes: new Set([...reservedTypes, facadeName(model)]),
-      reservedFields,
-    });
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: pascal,
+        field: camelCase,
+        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedFields,
+      },
+      helpers,
+    );
     this.exact = needsDigits(model, true);
   }
 

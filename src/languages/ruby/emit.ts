@@ -12,9 +12,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
-import { expectedOf, ModelNames } from '../kit/model-names.js';
+import { expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, screamingCase, snakeCase, type Casing } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -60,22 +60,22 @@ export function emitRuby(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   /** Whether some decimals need more digits than a float has. */
   private readonly exact: boolean;
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: typeCase,
-      field: snakeCase,
-      reservedTypes,
-      reservedFields,
-    });
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: typeCase,
+        field: snakeCase,
+        reservedTypes,
+        reservedFields,
+      },
+      helpers,
+    );
     this.exact = needsDigits(model, false);
   }
 

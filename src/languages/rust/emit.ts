@@ -7,10 +7,10 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { HelperSet } from '../kit/helpers.js';
 import { Containment } from '../kit/containment.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -47,23 +47,23 @@ export function emitRust(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly helpers = new HelperSet(helpers);
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   private readonly containment: Containment;
   /** The types of constant texts, by the text. */
   private readonly literals: ReadonlyMap<string, string>;
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
-      type: pascalCasing,
-      field: snakeCase,
-      reservedTypes,
-      reservedFields,
-    });
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(
+      model,
+      options,
+      {
+        type: pascalCasing,
+        field: snakeCase,
+        reservedTypes,
+        reservedFields,
+      },
+      helpers,
+    );
     this.containment = new Containment(model);
     const texts = new Set<string>();
     for (const { fields } of model.records)

@@ -9,8 +9,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -50,15 +51,11 @@ export function emitScala(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter {
-  private readonly names: ModelNames;
+class Emitter extends ModelEmitter {
   private readonly tuples = new Set<number>();
 
-  constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
-  ) {
-    this.names = new ModelNames(model, {
+  constructor(model: TypeModel, options: EmitOptions) {
+    super(model, options, {
       type: typeCase,
       field: fieldCase,
       reservedTypes: new Set([...reservedTypes, facadeName(model)]),
