@@ -343,7 +343,7 @@ class Emitter extends ModelEmitter {
       `    private static ${type} Read(JToken token, JsonSerializer serializer)`,
       '    {',
       ...cases,
-      `        throw new JsonSerializationException("at " + token.Path + ": expected " + ${cs(expectedOf(union))});`,
+      `        throw new JsonSerializationException(${cs(`expected ${expectedOf(union)}`)});`,
       '    }',
       '}',
     ].join('\n');

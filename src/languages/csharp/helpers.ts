@@ -122,7 +122,16 @@ internal sealed class UnionConverter<T> : JsonConverter
 
     public override object ReadJson(JsonReader reader, Type type, object existing, JsonSerializer serializer)
     {
-        return reader.TokenType == JsonToken.Null ? (object)null : read(Load(reader), serializer);
+        if (reader.TokenType == JsonToken.Null) return null;
+        string path = reader.Path;
+        try
+        {
+            return read(Load(reader), serializer);
+        }
+        catch (JsonException error)
+        {
+            throw new JsonSerializationException("at " + path + ": " + error.Message, error);
+        }
     }
 
     /// <summary>A value as a token; the library's own way refuses raw numbers.</summary>

@@ -520,9 +520,12 @@ function ReadBy(key: string, read: (value: unknown) => unknown) {
     needs: ['DecodeError'],
     text: `function IsConverted(): PropertyDecorator {
   return ValidateBy({
-    name: "a value",
-    validator: (value: unknown) =>
-      value !== undefined && !(value instanceof DecodeError),
+    name: "isConverted",
+    validator: {
+      validate: (value: unknown) =>
+        value !== undefined && !(value instanceof DecodeError),
+      defaultMessage: () => "a value",
+    },
   });
 }
 `,
