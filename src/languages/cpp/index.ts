@@ -24,7 +24,7 @@ export const cpp: Language = {
   tools: [
     {
       name: 'g++',
-      programs: ['g++', 'clang++'],
+      programs: ['g++'],
       variable: 'SKEVO_CXX',
       versionArguments: ['--version'],
       versionPattern: /(\d+\.\d+\.\d+)/,

@@ -1,4 +1,5 @@
 import {
+  valueTypeOf,
   type ChoiceType,
   type Documented,
   type RecordField,
@@ -176,11 +177,8 @@ class Emitter extends ModelEmitter {
   private readRecord(record: RecordType, type: string): string {
     this.helpers.use('objectReader');
     const lines = record.fields.map((field) => {
-      const helper = field.required ? 'required' : holdsNull(field) ? 'present' : 'optional';
-      const read = !field.required && field.type.kind === 'anything' ? 'optional' : helper;
-      this.helpers.use(read);
-      const reader =
-        read === 'present' ? this.reader(field.type) : this.reader(fieldType(field, read === 'required'));
+      const read = this.helpers.use(presenceHelper(field));
+      const reader = this.reader(read === 'required' ? valueTypeOf(field) : field.type);
       return `\tresult.${this.names.field(record.name, field.key)} = ${read}(object, ${go(field.key)}, ${reader})`;
     });
     if (lines.length === 0)
@@ -288,7 +286,7 @@ class Emitter extends ModelEmitter {
 
   private fieldText(field: RecordField): string {
     const { type } = field;
-    if (field.required) return this.typeText(fieldType(field, true));
+    if (field.required) return this.typeText(valueTypeOf(field));
     if (type.kind === 'anything' || type.kind === 'null') return '*any';
     if (!field.nullable) return `*${this.typeText(type)}`;
     return `*${this.helpers.use('Nullable')}[${this.typeText(type)}]`;
@@ -367,14 +365,10 @@ class Emitter extends ModelEmitter {
   }
 }
 
-/** Whether null is a value that the field holds. */
-function holdsNull({ nullable, type }: RecordField): boolean {
-  return nullable && type.kind !== 'null';
-}
-
-function fieldType(field: RecordField, mayBeNull: boolean): Type {
-  const isNullable = mayBeNull && field.nullable && field.type.kind !== 'null';
-  return isNullable ? { kind: 'nullable', of: field.type } : field.type;
+/** The function that reads a field: where null is a value, an absent key must be told from it. */
+function presenceHelper({ required, nullable, type }: RecordField): string {
+  if (required) return 'required';
+  return nullable && type.kind !== 'null' && type.kind !== 'anything' ? 'present' : 'optional';
 }
 
 /** What `kindOf` of the generated code says of values of a type. */

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { acceptsNull, type RecordField, type Type } from '../../core/model/types.js';
@@ -10,14 +10,20 @@ const modules = ['annotations', 'core', 'databind'];
 function jars(): string[] | undefined {
   const distribution = modules.map((name) => `/usr/share/java/jackson-${name}.jar`);
   if (distribution.every((path) => existsSync(path))) return distribution;
-  const repository = join(homedir(), '.m2/repository/com/fasterxml/jackson/core');
-  for (const version of ['2.19.0', '2.18.0', '2.17.2', '2.16.1', '2.15.2', '2.14.2']) {
-    const found = modules.map((name) =>
-      join(repository, `jackson-${name}`, version, `jackson-${name}-${version}.jar`),
-    );
-    if (found.every((path) => existsSync(path))) return found;
-  }
-  return undefined;
+  return jarsOfMaven(join(homedir(), '.m2', 'repository'));
+}
+
+/** Jackson's jars of the newest version of which a repository of Maven has all. */
+export function jarsOfMaven(repository: string): string[] | undefined {
+  const folder = join(repository, 'com/fasterxml/jackson/core');
+  const core = join(folder, 'jackson-core');
+  const versions = existsSync(core) ? readdirSync(core) : [];
+  const inOrder = versions.sort((a, b) => b.localeCompare(a, 'en', { numeric: true }));
+  return inOrder
+    .map((version) =>
+      modules.map((name) => join(folder, `jackson-${name}`, version, `jackson-${name}-${version}.jar`)),
+    )
+    .find((found) => found.every((path) => existsSync(path)));
 }
 
 export const jackson: Library = {
