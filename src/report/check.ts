@@ -132,7 +132,7 @@ function renderNotes(group: Group, where: string, { width, colours }: Terminal):
   const times = group.length === 1 ? '1 value' : `${group.length} values`;
   const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
   return shorten(
-    `  ${colours.warn(first.kind.padEnd(9))} in ${where} ${times}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
+    `  ${colours.warn(first.kind.padEnd(9))} ${times} in ${where}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
     width,
   );
 }
