@@ -28,6 +28,14 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
   const source = readSource(path);
   const learner = new Learner(readSchema(source), source);
   for await (const payload of payloadsOf(chosen)) learner.learn(payload);
+  if (!learner.isFamiliar) {
+    throw new SkevoError(
+      `no payload has any of the keys that ${path} knows`,
+      chosen.at === undefined
+        ? 'If the records are inside each document, say where with --at; skevo outline shows it.'
+        : 'Check --at and the schema; without --update, skevo infer makes a new one.',
+    );
+  }
   const { schema, changes } = updateSchema(learner, chosen.choices);
   // A schema that nothing contradicts stays as it is written, to the byte.
   const text =

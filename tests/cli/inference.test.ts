@@ -290,6 +290,17 @@ describe('updating a schema', () => {
     expect(update('new.ndjson').out).toBe(learned);
   });
 
+  test('refuses payloads that have nothing to do with the schema, such as pages of records', () => {
+    addFiles(folder, { 's.json': people, 'page.json': '{"results":[{"code":null,"minutes":7}],"page":1}' });
+    expect(update('page.json', '--out', 's.json')).toMatchObject({
+      code: 2,
+      out: '',
+      err: expect.stringContaining('say where with --at'),
+    });
+    expect(readFileSync(join(folder, 's.json'), 'utf8')).toBe(people);
+    expect(update('page.json', '--at', '/results/*').code).toBe(0);
+  });
+
   test('refuses options that only a new schema can follow', () => {
     addFiles(folder, { 's.json': people });
     expect(update('new.ndjson', '--name', 'Ferry')).toMatchObject({

@@ -21,6 +21,8 @@ const mostReferences = 64;
 export class Learner {
   readonly sites = new Map<Schema, Site>();
   payloads = 0;
+  /** Whether some payload had a key that the schema knows at the top, or could not have one. */
+  isFamiliar = false;
   private readonly tester: KeywordTester;
   private readonly scanner = new Scanner();
   private opened: Source | undefined = undefined;
@@ -41,6 +43,7 @@ export class Learner {
   learn(payload: Payload): void {
     this.payloads++;
     this.payload = payload;
+    this.isFamiliar ||= this.knows(payload.root);
     this.visit(this.root, payload.root, []);
   }
 
@@ -59,6 +62,14 @@ export class Learner {
     }
     return target;
   };
+
+  private knows(value: JsonValue): boolean {
+    const target = this.resolve(this.root);
+    const alternatives = alternativesOf(target, this.resolve).map((each) => each.target);
+    const records = [target, ...alternatives].filter(({ properties }) => (properties?.size ?? 0) > 0);
+    if (records.length === 0 || value.kind !== 'object' || value.members.length === 0) return true;
+    return value.members.some(({ key }) => records.some(({ properties }) => properties!.has(key)));
+  }
 
   private visit(use: Schema, value: JsonValue, steps: readonly PlaceStep[]): void {
     const target = this.resolve(use);
