@@ -53,3 +53,10 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
       describe: 'where the payload sits in each document, such as /results/*',
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
+
+export const unknownOption = {
+  type: 'string',
+  requiresArg: true,
+  default: 'drop',
+  describe: 'fields that the schema does not know: keep, drop or reject',
+} as const;

@@ -34,11 +34,20 @@ export interface Emitted {
   >;
 }
 
+/**
+ * What generated code does with fields that the schema does not know: it carries them through, drops them, or
+ * refuses the payload.
+ */
+export const unknownRules = ['keep', 'drop', 'reject'] as const;
+export type UnknownRule = (typeof unknownRules)[number];
+
 export interface EmitOptions {
   /** Where the schema came from, for the header of the file. */
   readonly origin: string;
   /** The package, namespace or module of the types, where the language has one; the payload's name when not given. */
   readonly package?: string | undefined;
+  /** `drop` when not given. */
+  readonly unknown?: UnknownRule | undefined;
 }
 
 /** One program call of a bench: the tool by its name, or the program Node itself. */

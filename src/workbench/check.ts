@@ -3,7 +3,7 @@ import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Language, Style } from '../languages/language.js';
+import type { Language, Style, UnknownRule } from '../languages/language.js';
 import { exchange, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
 import { removeTemporary, temporaryFolder } from './folder.js';
@@ -27,6 +27,8 @@ export interface CheckOptions {
   readonly limits: Limits;
   /** Whether warnings of compilers and checkers are failures too. */
   readonly pedantic?: boolean;
+  /** What generated code does with fields that the schema does not know. */
+  readonly unknown?: UnknownRule;
   /** Keep the bench in this folder. */
   readonly keep?: string;
   /** Told of how many payloads have been answered. */
@@ -58,7 +60,7 @@ export async function checkStyle(
   if (toolchain.state === 'missing') {
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }
-  const emitted = style.emit(model, { origin });
+  const emitted = style.emit(model, { origin, unknown: options.unknown });
   const bench = style.bench(model, { pedantic: options.pedantic ?? false });
   const workshop: Workshop = { emitted, bench, tools: toolchain.tools };
   const name = `${language.name}-${style.name}`;

@@ -1,4 +1,4 @@
-import { IsBoolean, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
+import { IsBoolean, IsIn, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
 import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import pMap from 'p-map';
@@ -9,6 +9,7 @@ import type { TypeModel } from '../../core/model/types.js';
 import { Coverage, type Unproven } from '../../core/roundtrip/unproven.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
 import { readSchema } from '../../core/schema/read.js';
+import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { lossesOf, renderCheck, type CheckResult } from '../../report/check.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkProgram, checkStyle, type LanguageResult } from '../../workbench/check.js';
@@ -17,7 +18,7 @@ import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
 import { collect } from '../inputs.js';
 import { chooseLanguages, type Chosen } from '../languages.js';
-import { payloadOptions, PayloadOptions, validated } from '../options.js';
+import { payloadOptions, PayloadOptions, unknownOption, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 import { meter } from '../progress.js';
 
@@ -36,6 +37,9 @@ class CheckOptions extends PayloadOptions {
   @IsOptional()
   @IsString({ message: '--keep is given more than once' })
   keep?: string;
+
+  @IsIn(unknownRules, { message: `--unknown must be one of ${unknownRules.join(', ')}` })
+  unknown: UnknownRule = 'drop';
 
   @IsNumber({}, { message: '--timeout must be a number of seconds' })
   @IsPositive({ message: '--timeout must be more than 0 seconds' })
@@ -69,6 +73,7 @@ export const options = (argv: Argv) =>
       requiresArg: true,
       describe: 'keep the generated programs in this folder',
     })
+    .option('unknown', unknownOption)
     .option('timeout', {
       type: 'number',
       requiresArg: true,
@@ -131,6 +136,7 @@ async function checkAll(
     strict: chosen.strict,
     limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
     keep: chosen.keep,
+    unknown: chosen.unknown,
   };
   const jobs = targets.map(
     ({ language, style }) =>

@@ -1,14 +1,14 @@
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
 import { basename, join } from 'node:path';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
 import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
-import type { Language } from '../../languages/language.js';
+import { unknownRules, type Language, type UnknownRule } from '../../languages/language.js';
 import { readSource, writeBelow } from '../files.js';
 import { chooseLanguages } from '../languages.js';
-import { validated } from '../options.js';
+import { unknownOption, validated } from '../options.js';
 import { print, say, talk } from '../print.js';
 
 class GenerateOptions {
@@ -27,6 +27,9 @@ class GenerateOptions {
   @IsString({ message: '--package is given more than once' })
   package?: string;
 
+  @IsIn(unknownRules, { message: `--unknown must be one of ${unknownRules.join(', ')}` })
+  unknown: UnknownRule = 'drop';
+
   @IsBoolean()
   quiet = false;
 }
@@ -44,6 +47,7 @@ export const options = (argv: Argv) =>
       requiresArg: true,
       describe: 'the package, namespace or module of the types, as the language writes it',
     })
+    .option('unknown', unknownOption)
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Generates typed classes: to a folder, or to the standard output when it is one file. */
@@ -63,7 +67,11 @@ export async function run(given: object): Promise<void> {
   const emitted = targets.map(({ language, style }) => ({
     language,
     style,
-    files: style.emit(model, { origin: basename(chosen.schema), package: chosen.package }).files,
+    files: style.emit(model, {
+      origin: basename(chosen.schema),
+      package: chosen.package,
+      unknown: chosen.unknown,
+    }).files,
   }));
   if (chosen.out === undefined) {
     const files = emitted.flatMap(({ files }) => files);

@@ -1,5 +1,4 @@
 import {
-  needsDigits,
   type ChoiceType,
   type RecordField,
   type RecordType,
@@ -58,7 +57,7 @@ class Emitter extends ModelEmitter {
       helpers,
     );
     this.containment = new Containment(model);
-    this.exact = needsDigits(model, true);
+    this.exact = this.needsDigits(true);
   }
 
   emit(): Emitted {
@@ -132,6 +131,11 @@ class Emitter extends ModelEmitter {
         `${this.fieldText(field, record.name)} ${this.names.field(record.name, field.key)}${initial};`,
       ];
     });
+    if (this.unknown === 'keep')
+      fields.push(
+        '/// The fields that the schema does not know.',
+        `std::map<std::string, json> ${this.names.unknown(record.name)}{};`,
+      );
     const body = fields.map((line) => `    ${line}`).join('\n');
     return [
       ...comment('///', proseWithMark(record, '@deprecated no longer to be used')),
@@ -151,9 +155,17 @@ class Emitter extends ModelEmitter {
       reads.push(`detail::${field.required ? 'required' : 'optional'}(object, ${key}, result.${name});`);
       writes.push(`detail::${field.required ? 'add' : 'add_optional'}(value, ${key}, payload.${name});`);
     }
-    if (record.fields.length === 0) {
+    const known = `{${record.fields.map(({ key }) => cpp(key)).join(', ')}}`;
+    const unknown = this.names.unknown(record.name);
+    if (this.unknown === 'keep') {
+      reads.push(`result.${unknown} = detail::${this.helpers.use('others')}(object, ${known});`);
+      writes.push(`for (const auto& [key, each] : payload.${unknown}) value[key] = each;`);
+    }
+    if (this.unknown === 'reject') reads.unshift(`detail::${this.helpers.use('only')}(object, ${known});`);
+    if (writes.length === 0) {
+      const read = reads.length === 0 ? 'detail::object(value);' : 'detail::only(detail::object(value), {});';
       return [
-        `inline void from_json(const json& value, ${type}&) { detail::object(value); }`,
+        `inline void from_json(const json& value, ${type}&) { ${read} }`,
         '',
         `inline void to_json(json& value, const ${type}&) { value = json::object(); }`,
       ].join('\n');

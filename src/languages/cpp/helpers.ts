@@ -326,6 +326,24 @@ void add_optional(json& object, const std::string& key, const std::optional<T>& 
     if (value) object[key] = Codec<T>::write(*value);
 }`,
   },
+  others: {
+    imports: ['map', 'set', 'string'],
+    needs: ['object'],
+    text: `inline std::map<std::string, json> others(const json& object, const std::set<std::string>& known) {
+    std::map<std::string, json> result;
+    for (const auto& [key, value] : object.items())
+        if (known.count(key) == 0) result[key] = value;
+    return result;
+}`,
+  },
+  only: {
+    imports: ['set', 'string'],
+    needs: ['object'],
+    text: `inline void only(const json& object, const std::set<std::string>& known) {
+    for (const auto& [key, value] : object.items())
+        if (known.count(key) == 0) throw mismatch("no such field", value).within(key);
+}`,
+  },
   literal: {
     needs: ['object'],
     text: `inline void literal(const json& object, const std::string& key, const std::string& expected) {

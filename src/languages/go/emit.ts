@@ -137,6 +137,7 @@ class Emitter extends ModelEmitter {
 
   private record(record: RecordType): string {
     const type = this.names.type(record.name);
+    const isKept = this.unknown === 'keep';
     const taggable = record.fields.every(({ key }) => mayBeTag(key));
     const documented = record.fields.some((field) => proseOf(field) !== undefined || field.deprecated);
     const rows = record.fields.map((field) => {
@@ -145,12 +146,13 @@ class Emitter extends ModelEmitter {
       const tag = taggable ? `\`json:"${name}${omit}"\`` : '';
       return { field, cells: [this.names.field(record.name, field.key), this.fieldText(field), tag] };
     });
+    const others = [this.names.unknown(record.name), 'map[string]any', taggable ? '`json:"-"`' : ''];
     const body = documented
-      ? rows
+      ? [...rows, ...(isKept ? [{ field: unknownProse, cells: others }] : [])]
           .map(({ field, cells }) => [...comments(field), cells.filter(Boolean).join(' ')])
           .map((lines) => lines.map((line) => `\t${line}`).join('\n'))
           .join('\n\n')
-      : columns(rows.map(({ cells }) => cells));
+      : columns([...rows.map(({ cells }) => cells), ...(isKept ? [others] : [])]);
     const struct = body === '' ? 'struct{}' : `struct {\n${body}\n}`;
     const about = comments(record, `${type} is `, `${type} is a record of the payload.`);
     return [
@@ -160,7 +162,7 @@ class Emitter extends ModelEmitter {
       this.unmarshal(type),
       '',
       this.readRecord(record, type),
-      ...(taggable ? [] : ['', this.marshalRecord(record, type)]),
+      ...(taggable && !isKept ? [] : ['', this.marshalRecord(record, type)]),
     ].join('\n');
   }
 
@@ -181,6 +183,15 @@ class Emitter extends ModelEmitter {
       const reader = this.reader(read === 'required' ? valueTypeOf(field) : field.type);
       return `\tresult.${this.names.field(record.name, field.key)} = ${read}(object, ${go(field.key)}, ${reader})`;
     });
+    if (this.unknown !== 'drop') {
+      const keys = record.fields.map(({ key }) => go(key));
+      const call = `${this.helpers.use(this.unknown === 'keep' ? 'others' : 'only')}(object`;
+      const flat = `${[call, ...keys].join(', ')})`;
+      const text = flat.length <= 88 ? flat : `${[call, ...keys].join(',\n\t\t')},\n\t)`;
+      lines.push(
+        this.unknown === 'keep' ? `\tresult.${this.names.unknown(record.name)} = ${text}` : `\t${text}`,
+      );
+    }
     if (lines.length === 0)
       return `func decode${type}(value any) (${type}, error) {\n\treturn ${type}{}, readObject(value).err\n}`;
     return [
@@ -193,7 +204,7 @@ class Emitter extends ModelEmitter {
     ].join('\n');
   }
 
-  /** For records with keys that a struct tag cannot hold. */
+  /** For records with keys that a struct tag cannot hold, or that keep what they do not know. */
   private marshalRecord(record: RecordType, type: string): string {
     this.helpers.use('objectWriter');
     const lines = record.fields.flatMap((field) => {
@@ -201,6 +212,10 @@ class Emitter extends ModelEmitter {
       const add = `object.add(${go(field.key)}, ${value})`;
       return field.required ? [`\t${add}`] : [`\tif ${value} != nil {`, `\t\t${add}`, '\t}'];
     });
+    if (this.unknown === 'keep') {
+      this.helpers.use('addAll');
+      lines.push(`\tobject.addAll(r.${this.names.unknown(record.name)})`);
+    }
     return [
       '// MarshalJSON writes the record as an object.',
       `func (r ${type}) MarshalJSON() ([]byte, error) {`,
@@ -364,6 +379,8 @@ class Emitter extends ModelEmitter {
     }
   }
 }
+
+const unknownProse: Documented = { description: 'The fields that the schema does not know.' };
 
 /** The function that reads a field: where null is a value, an absent key must be told from it. */
 function presenceHelper({ required, nullable, type }: RecordField): string {

@@ -118,6 +118,63 @@ func readObject(value any) *objectReader {
 	return &objectReader{fields: fields}
 }`,
   },
+  others: {
+    needs: ['objectReader', 'isAmong'],
+    text: `// others are the fields whose keys are not known.
+func others(object *objectReader, known ...string) map[string]any {
+	var result map[string]any
+	for key, value := range object.fields {
+		if !isAmong(key, known) {
+			if result == nil {
+				result = make(map[string]any)
+			}
+			result[key] = value
+		}
+	}
+	return result
+}`,
+  },
+  only: {
+    imports: ['sort'],
+    needs: ['objectReader', 'isAmong', 'within'],
+    text: `// only refuses fields whose keys are not known, the first in order of the alphabet.
+func only(object *objectReader, known ...string) {
+	var strange []string
+	for key := range object.fields {
+		if !isAmong(key, known) {
+			strange = append(strange, key)
+		}
+	}
+	if object.err == nil && len(strange) > 0 {
+		sort.Strings(strange)
+		object.err = within(strange[0], mismatch("no such field", object.fields[strange[0]]))
+	}
+}`,
+  },
+  isAmong: {
+    text: `func isAmong(key string, known []string) bool {
+	for _, each := range known {
+		if key == each {
+			return true
+		}
+	}
+	return false
+}`,
+  },
+  addAll: {
+    imports: ['sort'],
+    needs: ['objectWriter'],
+    text: `func (w *objectWriter) addAll(fields map[string]any) {
+	keys := make([]string, 0, len(fields))
+	for key := range fields {
+		keys = append(keys, key)
+	}
+	sort.Strings(keys)
+	for _, key := range keys {
+		w.add(key, fields[key])
+	}
+}`,
+  },
   required: {
     needs: ['objectReader', 'within'],
     text: `func required[T any](object *objectReader, key string, read func(any) (T, error)) T {

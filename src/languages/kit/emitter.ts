@@ -1,5 +1,5 @@
-import type { TypeModel } from '../../core/model/types.js';
-import type { EmitOptions } from '../language.js';
+import { needsDigits, type TypeModel } from '../../core/model/types.js';
+import type { EmitOptions, UnknownRule } from '../language.js';
 import { HelperSet, type Helper } from './helpers.js';
 import { ModelNames, type Spelling } from './model-names.js';
 
@@ -7,6 +7,7 @@ import { ModelNames, type Spelling } from './model-names.js';
 export abstract class ModelEmitter {
   protected readonly names: ModelNames;
   protected readonly helpers: HelperSet;
+  protected readonly unknown: UnknownRule;
 
   /** @param known the helpers that the language has */
   constructor(
@@ -17,5 +18,12 @@ export abstract class ModelEmitter {
   ) {
     this.names = new ModelNames(model, spelling);
     this.helpers = new HelperSet(known);
+    this.unknown = options.unknown ?? 'drop';
+  }
+
+  /** Whether some numbers may need more digits than those of the language have. */
+  protected needsDigits(integersToo: boolean): boolean {
+    const { model } = this;
+    return needsDigits(model, integersToo) || (this.unknown === 'keep' && model.records.length > 0);
   }
 }

@@ -18,7 +18,7 @@ export class ModelNames {
 
   constructor(
     private readonly model: TypeModel,
-    spelling: Spelling,
+    private readonly spelling: Spelling,
   ) {
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.types = allocate(named, spelling.type, spelling.reservedTypes);
@@ -37,6 +37,13 @@ export class ModelNames {
 
   field(record: string, key: string): string {
     return this.fields.get(record)!.get(key)!;
+  }
+
+  /** The field that holds what a record has beside its fields. */
+  unknown(record: string): string {
+    const { field, reservedFields } = this.spelling;
+    const taken = new Set([...reservedFields, this.type(record), ...this.fields.get(record)!.values()]);
+    return allocate(['unknown'], field, taken).get('unknown')!;
   }
 
   /** For whoever relates findings to generated code. */

@@ -3,7 +3,6 @@ import {
   acceptsNull,
   isOpenChoice,
   armsOf,
-  needsDigits,
   type ChoiceType,
   type RecordField,
   type RecordType,
@@ -22,7 +21,7 @@ import { helpers } from './helpers.js';
 
 /** Neither classes nor constants of a class may be called so, in whatever capitals. */
 const reservedTypes = new Set(
-  'abstract and array as break callable case catch class clone const continue declare default do echo else elseif empty enddeclare endfor endforeach endif endswitch endwhile eval exit extends final finally fn for foreach function global goto if implements include instanceof insteadof interface isset list match namespace new or print private protected public readonly require return static switch throw trait try unset use var while xor yield self parent int float bool string true false null void iterable object mixed never resource numeric enum Absent DecodeError Read Number ExactJson stdClass ArrayObject JsonSerializable Closure die halt_compiler'.split(
+  'abstract and array as break callable case catch class clone const continue declare default do echo else elseif empty enddeclare endfor endforeach endif endswitch endwhile eval exit extends final finally fn for foreach function global goto if implements include instanceof insteadof interface isset list match namespace new or print private protected public readonly require return static switch throw trait try unset use var while xor yield self parent int float bool string true false null void iterable object mixed never resource numeric enum Absent DecodeError Read Others Number ExactJson stdClass ArrayObject JsonSerializable Closure die halt_compiler'.split(
     ' ',
   ),
 );
@@ -61,7 +60,7 @@ class Emitter extends ModelEmitter {
       },
       helpers,
     );
-    this.exact = needsDigits(model, true);
+    this.exact = this.needsDigits(true);
   }
 
   emit(): Emitted {
@@ -161,6 +160,19 @@ class Emitter extends ModelEmitter {
       const absent = acceptsNull(field) ? ', Absent::Absent' : '';
       return `            Read::optional($fields, ${php(field.key)}, ${reader}${absent}),`;
     });
+    const known = ['$fields', ...record.fields.map(({ key }) => php(key))].join(', ');
+    const unknown = `$this->${this.names.unknown(record.name)}`;
+    if (this.unknown === 'keep') {
+      parameters.push(
+        ...docblock('The fields that the schema does not know.\n\n@var array<array-key, mixed>', '        '),
+        `        public readonly array $${this.names.unknown(record.name)} = [],`,
+      );
+      reads.push(
+        `            ${this.names.unknown(record.name)}: ${this.helpers.use('Others')}::of(${known}),`,
+      );
+    }
+    const refusal =
+      this.unknown === 'reject' ? [`        ${this.helpers.use('Others')}::refuse(${known});`] : [];
     const required = record.fields.filter((field) => field.required);
     const optional = record.fields.filter((field) => !field.required);
     const entries = required.map((field) => `            ${php(field.key)} => $this->${name(field)},`);
@@ -182,9 +194,15 @@ class Emitter extends ModelEmitter {
       '    public static function read(mixed $value): self',
       '    {',
       ...(reads.length === 0
-        ? ['        Read::object($value);', '', '        return new self();']
+        ? [
+            `        ${refusal.length === 0 ? '' : '$fields = '}Read::object($value);`,
+            ...refusal,
+            '',
+            '        return new self();',
+          ]
         : [
             '        $fields = Read::object($value);',
+            ...refusal,
             '',
             '        return new self(',
             ...reads,
@@ -195,8 +213,15 @@ class Emitter extends ModelEmitter {
       '    public function jsonSerialize(): object',
       '    {',
       ...(optional.length === 0
-        ? [`        return (object) ${literalText};`]
-        : [`        $fields = ${literalText};`, ...additions, '', '        return (object) $fields;']),
+        ? [
+            `        return (object) ${this.unknown === 'keep' ? `(${literalText} + ${unknown})` : literalText};`,
+          ]
+        : [
+            `        $fields = ${literalText};`,
+            ...additions,
+            '',
+            `        return (object) ${this.unknown === 'keep' ? `($fields + ${unknown})` : '$fields'};`,
+          ]),
       '    }',
       '}',
     ].join('\n');

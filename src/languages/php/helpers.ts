@@ -31,6 +31,29 @@ final class DecodeError extends \\UnexpectedValueException
     }
 }`,
   },
+  Others: {
+    needs: ['Read'],
+    text: `/**
+ * Fields that the schema does not know.
+ *
+ * @internal
+ */
+final class Others
+{
+    /** @return array<array-key, mixed> */
+    public static function of(\\stdClass $fields, string ...$known): array
+    {
+        return array_diff_key(get_object_vars($fields), array_flip($known));
+    }
+
+    public static function refuse(\\stdClass $fields, string ...$known): void
+    {
+        foreach (self::of($fields, ...$known) as $key => $value) {
+            throw Read::mismatch('no such field', $value)->within((string) $key);
+        }
+    }
+}`,
+  },
   Read: {
     needs: ['DecodeError'],
     text: `/**

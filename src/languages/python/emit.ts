@@ -13,7 +13,7 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import type { Emitted, EmitOptions } from '../language.js';
+import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
 import {
   blocks,
   group,
@@ -46,7 +46,7 @@ const reservedTypes = new Set([
 /** Names that a field may not take: keywords, methods, and the types that annotations in the class body name. */
 const reservedFields = new Set([
   ...keywords.split(' '),
-  ...'self cls decode encode str int float bool list dict object'.split(' '),
+  ...'self cls decode encode str int float bool list dict object dataclasses'.split(' '),
 ]);
 
 /** The file of a payload: `sailing_page.py`. */
@@ -74,6 +74,7 @@ class Emitter {
   private readonly imports = new Set<string>();
   /** Whether numbers with a fraction are read as Decimal. */
   private readonly exact: boolean;
+  private readonly unknown: UnknownRule;
 
   constructor(
     private readonly model: TypeModel,
@@ -96,7 +97,8 @@ class Emitter {
         ),
       );
     }
-    this.exact = needsDigits(model, false);
+    this.unknown = options.unknown ?? 'drop';
+    this.exact = needsDigits(model, false) || (this.unknown === 'keep' && model.records.length > 0);
   }
 
   emit(): Emitted {
@@ -168,27 +170,46 @@ class Emitter {
     const declared = ordered.map((field) =>
       lines(...comment(field), [names.get(field.key)!, ': ', this.annotation(field)]),
     );
+    if (this.unknown === 'keep') {
+      this.imports.add('dataclasses');
+      declared.push(
+        lines(
+          '# The fields that the schema does not know.',
+          `${this.unknownField(record)}: dict[str, Any] = dataclasses.field(default_factory=dict)`,
+        ),
+      );
+    }
     const body: Doc[] = [...this.documentation(record)];
     if (declared.length > 0) body.push(lines(...declared));
     body.push(this.decodeMethod(record, type, names), this.encodeMethod(record, names));
     return lines('@dataclass', block(`class ${type}:`, body));
   }
 
+  /** What holds the fields that the schema does not know. */
+  private unknownField(record: RecordType): string {
+    const taken = new Set([...reservedFields, ...this.fields.get(record.name)!.values()]);
+    return allocate(['unknown'], snakeCase, taken).get('unknown')!;
+  }
+
   private decodeMethod(record: RecordType, type: string, names: ReadonlyMap<string, string>): Doc {
     this.use('_object');
     const head = ['@classmethod', `def decode(cls, value: Any) -> ${type}:`];
-    if (record.fields.length === 0) return lines(...head, indent4(lines('_object(value)', 'return cls()')));
+    const keys = record.fields.map(({ key }) => python(key));
+    const object =
+      this.unknown === 'reject' ? call(this.use('_only'), ['_object(value)', ...keys]) : '_object(value)';
+    if (record.fields.length === 0 && this.unknown !== 'keep')
+      return lines(...head, indent4(lines(object, 'return cls()')));
     const entries = record.fields.map((field) => [
       names.get(field.key)!,
       '=',
       call(this.use(presenceHelper(field)), ['fields', python(field.key), this.decoder(valueTypeOf(field))]),
       ',',
     ]);
+    if (this.unknown === 'keep')
+      entries.push([this.unknownField(record), '=', call(this.use('_others'), ['fields', ...keys]), ',']);
     return lines(
       ...head,
-      indent4(
-        lines('fields = _object(value)', ['return cls(', indentDoc(lines(...entries)), lineBreak, ')']),
-      ),
+      indent4(lines(['fields = ', object], ['return cls(', indentDoc(lines(...entries)), lineBreak, ')'])),
     );
   }
 
@@ -200,7 +221,9 @@ class Emitter {
       this.encoded(valueTypeOf(field), `self.${names.get(field.key)!}`, width - 12 - prefix.length - 1);
     const literalDoc: Doc =
       required.length === 0
-        ? '{}'
+        ? this.unknown === 'keep'
+          ? `{**self.${this.unknownField(record)}}`
+          : '{}'
         : [
             '{',
             indentDoc(
@@ -211,6 +234,7 @@ class Emitter {
                   entry(field, `${python(field.key)}: `),
                   ',',
                 ]),
+                ...(this.unknown === 'keep' ? [`**self.${this.unknownField(record)},`] : []),
               ),
             ),
             lineBreak,

@@ -243,6 +243,23 @@ export const after: Readonly<Record<string, Helper>> = {
     return value
 `,
   },
+  _others: {
+    imports: ['typing:Any'],
+    needs: [],
+    text: `def _others(fields: dict[str, Any], *known: str) -> dict[str, Any]:
+    return {key: value for key, value in fields.items() if key not in known}
+`,
+  },
+  _only: {
+    imports: ['typing:Any'],
+    needs: ['DecodeError'],
+    text: `def _only(fields: dict[str, Any], *known: str) -> dict[str, Any]:
+    for key, value in fields.items():
+        if key not in known:
+            raise DecodeError("no such field", value).within(key)
+    return fields
+`,
+  },
   _required: {
     imports: ['typing:Any', 'typing:Callable'],
     needs: ['DecodeError', '_Value', '_MISSING'],

@@ -3,7 +3,6 @@ import {
   acceptsNull,
   isOpenChoice,
   armsOf,
-  needsDigits,
   type ChoiceType,
   type RecordField,
   type RecordType,
@@ -76,7 +75,7 @@ class Emitter extends ModelEmitter {
       },
       helpers,
     );
-    this.exact = needsDigits(model, false);
+    this.exact = this.needsDigits(false);
   }
 
   emit(): Emitted {
@@ -141,6 +140,31 @@ class Emitter extends ModelEmitter {
     const parameters = record.fields.map((field) =>
       field.required ? `${name(field)}:` : `${name(field)}: ${absent(field)}`,
     );
+    const values = record.fields.map((field) => {
+      const reader = this.reader(valueTypeOf(field));
+      const call = field.required
+        ? `Read.required(fields, ${ruby(field.key)}, ${reader})`
+        : `Read.optional(fields, ${ruby(field.key)}, ${reader}${acceptsNull(field) ? ', ABSENT' : ''})`;
+      return `${name(field)}: ${call}`;
+    });
+    const names = record.fields.map(name);
+    const keys = record.fields.map(({ key }) => ruby(key));
+    const unknown = this.names.unknown(record.name);
+    if (this.unknown === 'keep') {
+      readers.push(
+        '# @return [Hash{String => Object}] the fields that the schema does not know',
+        `attr_reader :${unknown}`,
+        '',
+      );
+      parameters.push(`${unknown}: {}`);
+      values.push(`${unknown}: fields${keys.length === 0 ? '' : `.except(${keys.join(', ')})`}`);
+      names.push(unknown);
+    }
+    const refusal =
+      this.unknown === 'reject'
+        ? [`  Read.${this.helpers.use('only')}(${['fields', ...keys].join(', ')})`]
+        : [];
+    const others = this.unknown === 'keep' ? `.merge(@${unknown})` : '';
     const required = record.fields.filter((field) => field.required);
     const optional = record.fields.filter((field) => !field.required);
     const pairs = required.map((field) => `    ${ruby(field.key)} => @${name(field)},`);
@@ -153,23 +177,18 @@ class Emitter extends ModelEmitter {
             'def initialize(',
             ...parameters.map((each, i) => `  ${each}${i < parameters.length - 1 ? ',' : ''}`),
             ')',
-            ...record.fields.map((field) => `  @${name(field)} = ${name(field)}`),
+            ...names.map((each) => `  @${each} = ${each}`),
             'end',
             '',
           ]),
       'def self.read(value)',
       ...(parameters.length === 0
-        ? ['  Read.object(value)', '  new']
+        ? [`  ${refusal.length === 0 ? '' : 'fields = '}Read.object(value)`, ...refusal, '  new']
         : [
             '  fields = Read.object(value)',
+            ...refusal,
             '  new(',
-            ...record.fields.map((field, i) => {
-              const reader = this.reader(valueTypeOf(field));
-              const call = field.required
-                ? `Read.required(fields, ${ruby(field.key)}, ${reader})`
-                : `Read.optional(fields, ${ruby(field.key)}, ${reader}${acceptsNull(field) ? ', ABSENT' : ''})`;
-              return `    ${name(field)}: ${call}${i < record.fields.length - 1 ? ',' : ''}`;
-            }),
+            ...values.map((each, i) => `    ${each}${i < values.length - 1 ? ',' : ''}`),
             '  )',
           ]),
       'end',
@@ -178,15 +197,15 @@ class Emitter extends ModelEmitter {
       'def to_fields',
       ...(optional.length === 0
         ? required.length === 0
-          ? ['  {}']
-          : ['  {', ...pairs, '  }']
+          ? [others === '' ? '  {}' : `  @${unknown}`]
+          : ['  {', ...pairs, `  }${others}`]
         : [
             ...(required.length === 0 ? ['  fields = {}'] : ['  fields = {', ...pairs, '  }']),
             ...optional.map(
               (field) =>
                 `  fields[${ruby(field.key)}] = @${name(field)} unless @${name(field)}${acceptsNull(field) ? ' == ABSENT' : '.nil?'}`,
             ),
-            '  fields',
+            `  fields${others}`,
           ]),
       'end',
     ];

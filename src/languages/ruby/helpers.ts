@@ -101,6 +101,16 @@ module Read
 end
 private_constant :Read`,
   },
+  only: {
+    needs: ['Read'],
+    text: `module Read
+  # Refuses fields that are not known.
+  def self.only(fields, *known)
+    key, value = fields.except(*known).first
+    within(key) { refuse("no such field", value) } unless key.nil?
+  end
+end`,
+  },
   Write: {
     text: `# Turns records into what the JSON library writes.
 module Write

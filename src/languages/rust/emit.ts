@@ -140,9 +140,22 @@ pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<')
         .map((line) => `    ${line}`)
         .join('\n');
     });
+    if (this.unknown === 'keep') {
+      this.helpers.imports.add('serde_json::Value').add('std::collections::BTreeMap');
+      fields.push(
+        [
+          '/// The fields that the schema does not know.',
+          '#[serde(flatten)]',
+          `pub ${this.names.unknown(record.name)}: BTreeMap<String, Value>,`,
+        ]
+          .map((line) => `    ${line}`)
+          .join('\n'),
+      );
+    }
     return [
       ...comment('///', proseWithMark(record, deprecatedMark)),
       '#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]',
+      ...(this.unknown === 'reject' ? ['#[serde(deny_unknown_fields)]'] : []),
       fields.length === 0 ? `pub struct ${type} {}` : `pub struct ${type} {\n${fields.join('\n')}\n}`,
     ].join('\n');
   }

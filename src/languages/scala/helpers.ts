@@ -1,5 +1,7 @@
+import type { UnknownRule } from '../language.js';
+
 /** What the generated Scala stands on: how values are read from Jackson's tree and written to it. */
-export const codec = `/** A payload does not have the declared shape. */
+export const codec = (unknown: UnknownRule): string => `/** A payload does not have the declared shape. */
 final class DecodeError(val path: String, val expected: String, val found: String)
     extends RuntimeException("at " + (if (path.isEmpty) "the top" else path) + ": expected " + expected + ", found " + found) {
 
@@ -88,7 +90,23 @@ object Codec {
     def required[T](key: String, codec: Codec[T]): T = within(key) {
       if (node.has(key)) codec.read(node.get(key)) else throw new DecodeError("", "a value", "nothing")
     }
-    def optional[T](key: String, codec: Codec[T]): Option[T] = if (node.has(key)) Some(required(key, codec)) else None
+    def optional[T](key: String, codec: Codec[T]): Option[T] = if (node.has(key)) Some(required(key, codec)) else None${
+      {
+        drop: '',
+        keep: `
+
+    /** Those whose names are not known. */
+    def others(known: String*): Map[String, JsonNode] =
+      names.filterNot(known.contains).map(name => name -> node.get(name)).toMap`,
+        reject: `
+
+    /** The same, which has no others than those that are known. */
+    def only(known: String*): Fields = {
+      names.filterNot(known.contains).foreach(name => within(name)(throw mismatch("no such field", node.get(name))))
+      this
+    }`,
+      }[unknown]
+    }
   }
 
   /** An object in the making. */
@@ -101,7 +119,15 @@ object Codec {
     }
     def add[T](key: String, codec: Codec[T], value: Option[T], mayLack: Boolean): Writer =
       if (mayLack && value.isEmpty) this else add(key, codec, value.get)
-  }
+${
+  unknown === 'keep'
+    ? `    def addAll(fields: Map[String, JsonNode]): Writer = {
+      fields.foreach { case (key, value) => node.set[JsonNode](key, value) }
+      this
+    }
+`
+    : ''
+}  }
 }`;
 
 /** A list of fixed length. */

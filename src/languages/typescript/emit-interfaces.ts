@@ -8,10 +8,10 @@ import type {
   UnionType,
 } from '../../core/model/types.js';
 import { expectedOf } from '../kit/model-names.js';
-import type { Emitted, EmitOptions } from '../language.js';
+import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
 import { blocks, join, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
 import { helpers } from './helpers.js';
-import { Names, needsExact } from './names.js';
+import { Names, needsExact, unknownField } from './names.js';
 import {
   aliased,
   annotated,
@@ -38,13 +38,15 @@ export abstract class Emitter {
   protected readonly names: Names;
   protected readonly used = new Set<string>();
   protected readonly exact: boolean;
+  protected readonly unknown: UnknownRule;
 
   constructor(
     protected readonly model: TypeModel,
     protected readonly options: EmitOptions,
   ) {
     this.names = new Names(model);
-    this.exact = needsExact(model);
+    this.unknown = options.unknown ?? 'drop';
+    this.exact = needsExact(model) || (this.unknown === 'keep' && model.records.length > 0);
   }
 
   abstract emit(): Emitted;
@@ -81,6 +83,12 @@ export abstract class Emitter {
       helpers[name]!.needs.forEach((each) => this.use(each));
     }
     return name;
+  }
+
+  /** The property that holds what the schema does not know of a record. */
+  protected unknownField(): string {
+    // Alternatives of a union are told by their properties too, so none of all is called so.
+    return unknownField([...this.names.fields.values()].flatMap((each) => [...each.values()]));
   }
 
   protected choices(): Doc[] {
@@ -245,6 +253,8 @@ class InterfaceEmitter extends Emitter {
         ';',
       ]),
     );
+    if (this.unknown === 'keep')
+      members.push(lines(...comment([unknownProse]), `${this.unknownField()}?: Record<string, unknown>;`));
     return lines(
       ...documentation(record),
       braces(`export interface ${this.names.type(record.name)} `, members),
@@ -260,12 +270,11 @@ class InterfaceEmitter extends Emitter {
 
   private readRecord(record: RecordType): Doc {
     const type = this.names.type(record.name);
-    if (record.fields.length === 0) {
-      return braces(`function read${type}(value: unknown): ${type} `, [
-        `${this.use('asObject')}(value);`,
-        'return {};',
-      ]);
-    }
+    const object = `${this.use('asObject')}(value)`;
+    const keys = listLiteral(record.fields.map(({ key }) => quoted(key)));
+    const fields = this.unknown === 'reject' ? call(this.use('only'), [object, keys]) : object;
+    if (record.fields.length === 0 && this.unknown !== 'keep')
+      return braces(`function read${type}(value: unknown): ${type} `, [[fields, ';'], 'return {};']);
     const entries = record.fields.map((field) => [
       this.names.field(record, field.key),
       ': ',
@@ -276,19 +285,22 @@ class InterfaceEmitter extends Emitter {
       ]),
       ',',
     ]);
+    if (this.unknown === 'keep')
+      entries.push([`${this.unknownField()}: `, call(this.use('othersOf'), ['fields', keys]), ',']);
     return braces(signature(`read${type}`, 'value: unknown', type), [
-      `const fields = ${this.use('asObject')}(value);`,
+      ['const fields = ', fields, ';'],
       braces('return ', entries, ';'),
     ]);
   }
 
   private writeRecord(record: RecordType): Doc {
     const type = this.names.type(record.name);
-    if (record.fields.length === 0)
+    if (record.fields.length === 0 && this.unknown !== 'keep')
       return braces(`function write${type}(_value: ${type}): unknown `, ['return {};']);
     const entries = record.fields.map((field) =>
       this.writtenField(field, `value.${this.names.field(record, field.key)}`),
     );
+    if (this.unknown === 'keep') entries.unshift(`...value.${this.unknownField()},`);
     return braces(signature(`write${type}`, `value: ${type}`, 'unknown'), [braces('return ', entries, ';')]);
   }
 
@@ -419,6 +431,8 @@ class InterfaceEmitter extends Emitter {
     return ['(item) => ', this.written(type, 'item')];
   }
 }
+
+export const unknownProse = 'The fields that the schema does not know.';
 
 export function signature(name: string, parameter: string, result: string): Doc {
   return [call(`function ${name}`, [parameter]), `: ${result} `];

@@ -223,6 +223,34 @@ export class Decimal {
 }
 `,
   },
+  othersOf: {
+    needs: [],
+    text: `function othersOf(
+  fields: Record<string, unknown>,
+  known: readonly string[],
+): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(fields).filter(([key]) => !known.includes(key)),
+  );
+}
+`,
+  },
+  only: {
+    needs: ['at', 'DecodeError'],
+    text: `function only(
+  fields: Record<string, unknown>,
+  known: readonly string[],
+): Record<string, unknown> {
+  for (const [key, value] of Object.entries(fields)) {
+    if (known.includes(key)) continue;
+    at(key, () => {
+      throw new DecodeError("no such field", value);
+    });
+  }
+  return fields;
+}
+`,
+  },
   required: {
     needs: ['at', 'DecodeError'],
     text: `function required<T>(

@@ -61,6 +61,11 @@ export class Names {
   }
 }
 
+/** What holds the fields of a record that the schema does not know. */
+export function unknownField(taken: Iterable<string>): string {
+  return allocate(['unknown'], camelCase, new Set([...reservedFields, ...taken])).get('unknown')!;
+}
+
 /**
  * The names of all fields. A field that tells an arm of a union from the others has a name that none of theirs has,
  * as its key has among the keys.

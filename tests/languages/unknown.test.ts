@@ -1,0 +1,86 @@
+import { describe, expect, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import type { UnknownRule } from '../../src/languages/language.js';
+import { checkStyle } from '../../src/workbench/check.js';
+import { usualLimits } from '../../src/workbench/exchange.js';
+import { infer, languagesHere, payloadsOf } from '../support.js';
+
+const known = [
+  '{"code":"A","legs":[{"pier":"North","next":{"pier":"South"}}],"notice":{"kind":"gale","force":8},"extras":{}}',
+  '{"code":"B","delay":1,"legs":[],"notice":{"kind":"fog","metres":200},"extras":{}}',
+  '{"code":"C","delay":null,"legs":[],"notice":{"kind":"fog","metres":200},"extras":{}}',
+];
+const { schema } = infer(known);
+/** A record without fields: payloads alone would make it a map. */
+const extras = {
+  ...schema.properties!.get('extras')!,
+  properties: new Map(),
+  additionalProperties: undefined,
+};
+const model = buildModel({
+  ...schema,
+  properties: new Map([...schema.properties!, ['extras', extras]]),
+});
+const strange =
+  String.raw`{"code":"A","seats":12,"legs":[
+  {"pier":"North","gate":null,"next":{"pier":"South","fares":[1.10,12345678901234567890,{},[],1e2]}}],
+  "notice":{"kind":"gale","force":8,"unknown":{"a":"b"}},"extras":{"note":"\u0000é"},"unknown":1,"unknown2":true,
+  "__proto__":{"x":1},"*/ #{x} $` +
+  String.raw`{y} \" \\":"\"","7":7,"constructor":{"name":""}}`.replace(/\n\s*/g, '');
+const places = [
+  '/seats',
+  '/legs/0/gate',
+  '/legs/0/next/fares',
+  '/notice/unknown',
+  '/extras/note',
+  '/unknown',
+  '/unknown2',
+  '/__proto__',
+  '/*~1 #{x} ${y} " \\',
+  '/7',
+  '/constructor',
+];
+
+for (const language of await languagesHere()) {
+  describe.concurrent.each(language.styles)(`${language.name} $name`, (style) => {
+    const check = (unknown: UnknownRule, payloads: readonly string[]) =>
+      checkStyle(language, style, model, 'sailing.schema.json', payloadsOf(payloads), {
+        strict: false,
+        pedantic: true,
+        unknown,
+        limits: usualLimits,
+      });
+    const losses = (result: Awaited<ReturnType<typeof check>>) => {
+      expect(result.reason).toBeUndefined();
+      return result.findings.filter(({ severity }) => severity === 'loss');
+    };
+
+    test('keeps fields that the schema does not know', async () => {
+      const result = await check('keep', [strange, ...known]);
+      expect(losses(result)).toEqual([]);
+      expect(result.returned).toBe(4);
+    });
+
+    test('drops them, each of which is found to be lost', async () => {
+      const found = losses(await check('drop', [strange, ...known]));
+      expect(found.map(({ kind, pointer }) => `${kind} ${pointer}`).sort()).toEqual(
+        places.map((place) => `lost ${place}`).sort(),
+      );
+    });
+
+    test('refuses them and says where', async () => {
+      const payloads = [
+        known[0]!.replace('"pier":"South"', '"pier":"South","gate":1'),
+        known[0]!.replace('"force":8', '"force":8,"gate":1'),
+        known[0]!.replace('"extras":{}', '"extras":{"gate":1}'),
+      ];
+      const result = await check('reject', [...payloads, ...known]);
+      const found = losses(result);
+      expect(found.map(({ kind }) => kind)).toEqual(['refused', 'refused', 'refused']);
+      expect(found[0]!.cause).toMatch(/legs\W+0\W+next\W.*gate|legs\W+0\W+next\W+gate/s);
+      expect(found[1]!.cause).toMatch(/gate/);
+      expect(found[2]!.cause).toMatch(/extras\W.*gate/s);
+      expect(result.returned).toBe(3);
+    });
+  });
+}
