@@ -2,7 +2,6 @@ import {
   acceptsNull,
   unionsWith,
   isOpenChoice,
-  needsDigits,
   type ChoiceType,
   type Documented,
   type RecordField,
@@ -65,7 +64,7 @@ class Emitter extends ModelEmitter {
       },
       helpers,
     );
-    this.exact = needsDigits(model, true);
+    this.exact = this.needsDigits(true);
     this.helpers.use('StrictConverter');
   }
 
@@ -136,6 +135,9 @@ class Emitter extends ModelEmitter {
       '            DateParseHandling = DateParseHandling.None,',
       '            MetadataPropertyHandling = MetadataPropertyHandling.Ignore,',
       '            CheckAdditionalContent = true,',
+      ...(this.unknown === 'reject'
+        ? ['            MissingMemberHandling = MissingMemberHandling.Error,']
+        : []),
       '            Converters = new List<JsonConverter>',
       '            {',
       ...converters.map((each) => `                ${each},`),
@@ -169,6 +171,16 @@ class Emitter extends ModelEmitter {
     const parents =
       unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
     const members = record.fields.map((field) => this.property(record, field));
+    if (this.unknown === 'keep') {
+      this.import('System.Collections.Generic', 'Newtonsoft.Json.Linq');
+      members.push(
+        [
+          '    /// <summary>The fields that the schema does not know.</summary>',
+          '    [JsonExtensionData]',
+          `    public IDictionary<string, JToken> ${this.names.unknown(record.name)} { get; set; }`,
+        ].join('\n'),
+      );
+    }
     return [
       ...documentation(record, ''),
       '[JsonObject(MemberSerialization.OptIn)]',

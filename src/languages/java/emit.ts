@@ -27,10 +27,12 @@ const objectMethods = 'clone finalize getClass hashCode notify notifyAll toStrin
 const reservedFields = new Set([...keywords.split(' '), ...objectMethods.split(' ')]);
 
 const reservedTypes = new Set(
-  'Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
+  'Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
     ' ',
   ),
 );
+
+const unknownProse = 'The fields that the schema does not know.';
 
 export type JavaStyle = 'record' | 'class';
 
@@ -108,7 +110,7 @@ class Emitter extends ModelEmitter {
     if (target.startsWith('new')) this.imports.add('com.fasterxml.jackson.core.type.TypeReference');
     const prose =
       proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
-    return [...javadoc(prose, ''), text(facadeName(this.model), type, target)].join('\n');
+    return [...javadoc(prose, ''), text(facadeName(this.model), type, target, this.unknown)].join('\n');
   }
 
   private record(record: RecordType): string {
@@ -129,22 +131,42 @@ class Emitter extends ModelEmitter {
       type: this.fieldText(field),
     }));
     if (fields.length > 0) this.imports.add('com.fasterxml.jackson.annotation.JsonProperty');
+    const isEmpty = fields.length === 0 && this.unknown !== 'keep';
     const checks = fields.flatMap(({ field, name }) =>
       field.type.kind === 'literal' ? this.check(name, field.type.value, field) : [],
     );
-    if (this.style === 'record') {
+    // The constructor of a record that has nothing but what is unknown would take a key of that name for it.
+    if (this.style === 'record' && (isEmpty || fields.length > 0)) {
       const components = fields.map(({ field, name, type: text }) =>
         [
           ...javadoc(proseWithMark(field, deprecatedMark), '    '),
           `    ${[...this.annotations(field), text, name].join(' ')}`,
         ].join('\n'),
       );
-      const body = checks.length === 0 ? '{}' : `{\n    public ${type} {\n${checks.join('\n')}\n    }\n}`;
+      const members = checks.length === 0 ? [] : [[`    public ${type} {`, ...checks, '    }']];
+      if (this.unknown === 'keep') {
+        const unknown = this.names.unknown(record.name);
+        components.push(
+          [...javadoc(unknownProse, '    '), `    @JsonAnyGetter Map<String, JsonNode> ${unknown}`].join(
+            '\n',
+          ),
+        );
+        members.push([
+          '    @JsonCreator',
+          ...this.constructorHead(type, fields),
+          `        this(${[...fields.map(({ name }) => name), 'new LinkedHashMap<>()'].join(', ')});`,
+          '    }',
+        ]);
+        members.push(this.unknownSetter(unknown));
+      }
+      const body =
+        members.length === 0 ? '{}' : `{\n${members.map((each) => each.join('\n')).join('\n\n')}\n}`;
       const list = components.length === 0 ? '()' : `(\n${components.join(',\n')})`;
-      const ignoring = fields.length === 0 ? this.emptyRecord() : [];
+      const ignoring = isEmpty ? this.emptyRecord() : [];
       return [...head, ...ignoring, `public record ${type}${list}${implemented} ${body}`].join('\n');
     }
-    return [...head, ...this.plainClass(type, implemented, fields, checks)].join('\n');
+    const unknown = this.unknown === 'keep' ? this.names.unknown(record.name) : undefined;
+    return [...head, ...this.plainClass(type, implemented, fields, checks, unknown)].join('\n');
   }
 
   /** Jackson takes an object without properties for a mistake unless it is told what it is. */
@@ -158,19 +180,19 @@ class Emitter extends ModelEmitter {
     implemented: string,
     fields: readonly { field: RecordField; name: string; type: string }[],
     checks: readonly string[],
+    unknown: string | undefined,
   ): string[] {
     this.imports.add('com.fasterxml.jackson.annotation.JsonCreator');
-    const parameters = fields.map(
-      ({ field, name, type: text }) =>
-        `            ${[...this.annotations(field).filter((each) => !each.startsWith('@JsonInclude')), text, name].join(' ')}`,
-    );
+    const declared = fields.map(({ name, type: text }) => `    private final ${text} ${name};`);
+    if (unknown !== undefined)
+      declared.push(`    private final Map<String, JsonNode> ${unknown} = new LinkedHashMap<>();`);
     return [
-      ...(fields.length === 0 ? this.emptyRecord() : []),
+      ...(declared.length === 0 ? this.emptyRecord() : []),
       `public final class ${type}${implemented} {`,
-      ...fields.map(({ name, type: text }) => `    private final ${text} ${name};`),
-      ...(fields.length === 0 ? [] : ['']),
+      ...declared,
+      ...(declared.length === 0 ? [] : ['']),
       '    @JsonCreator',
-      `    public ${type}(${parameters.length === 0 ? '' : `\n${parameters.join(',\n')}`}) {`,
+      ...this.constructorHead(type, fields),
       ...checks,
       ...fields.map(({ name }) => `        this.${name} = ${name};`),
       '    }',
@@ -185,7 +207,49 @@ class Emitter extends ModelEmitter {
         `        return ${name};`,
         '    }',
       ]),
+      ...(unknown === undefined
+        ? []
+        : [
+            '',
+            ...javadoc(unknownProse, '    '),
+            '    @JsonAnyGetter',
+            `    public Map<String, JsonNode> get${capitalised(unknown)}() {`,
+            `        return ${unknown};`,
+            '    }',
+            '',
+            ...this.unknownSetter(unknown),
+          ]),
       '}',
+    ];
+  }
+
+  /** The head of the constructor by which Jackson makes a record of its known fields. */
+  private constructorHead(
+    type: string,
+    fields: readonly { field: RecordField; name: string; type: string }[],
+  ): string[] {
+    const parameters = fields.map(
+      ({ field, name, type: text }) =>
+        `            ${[...this.annotations(field).filter((each) => !each.startsWith('@JsonInclude')), text, name].join(' ')}`,
+    );
+    return [`    public ${type}(${parameters.length === 0 ? '' : `\n${parameters.join(',\n')}`}) {`];
+  }
+
+  private unknownSetter(unknown: string): string[] {
+    for (const each of [
+      'com.fasterxml.jackson.annotation.JsonAnyGetter',
+      'com.fasterxml.jackson.annotation.JsonAnySetter',
+      'com.fasterxml.jackson.annotation.JsonCreator',
+      'com.fasterxml.jackson.databind.JsonNode',
+      'java.util.LinkedHashMap',
+      'java.util.Map',
+    ])
+      this.imports.add(each);
+    return [
+      '    @JsonAnySetter',
+      '    private void keep(String key, JsonNode value) {',
+      `        ${unknown}.put(key, value);`,
+      '    }',
     ];
   }
 

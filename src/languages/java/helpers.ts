@@ -1,3 +1,5 @@
+import type { UnknownRule } from '../language.js';
+
 /** The class that decodes and encodes payloads, with Jackson set up so that nothing is coerced or rounded. */
 export const facade = {
   imports: [
@@ -14,12 +16,12 @@ export const facade = {
     'com.fasterxml.jackson.databind.node.JsonNodeFactory',
     'com.fasterxml.jackson.databind.type.LogicalType',
   ],
-  text: (name: string, type: string, target: string) => `public final class ${name} {
+  text: (name: string, type: string, target: string, unknown: UnknownRule) => `public final class ${name} {
     /** Refuses what does not have the declared shape, and keeps every digit. */
     public static final ObjectMapper MAPPER = JsonMapper.builder()
             .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
             .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
-            .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .${unknown === 'reject' ? 'enable' : 'disable'}(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
             .disable(SerializationFeature.FAIL_ON_EMPTY_BEANS)
             .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
             .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)

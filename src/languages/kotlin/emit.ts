@@ -88,7 +88,9 @@ class Emitter extends ModelEmitter {
     const type = this.typeText(this.model.root);
     const prose =
       proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
-    return [...kdoc(prose, ''), facade(facadeName(this.model), type, this.target(type))].join('\n');
+    return [...kdoc(prose, ''), facade(facadeName(this.model), type, this.target(type), this.unknown)].join(
+      '\n',
+    );
   }
 
   /** What Jackson is told of a type. */
@@ -109,15 +111,18 @@ class Emitter extends ModelEmitter {
     }
     const parents =
       unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
-    if (record.fields.length === 0) return [...head, `class ${type}${parents}`].join('\n');
-    this.use('annotation.JsonCreator', 'annotation.JsonProperty');
+    const isKept = this.unknown === 'keep';
+    if (record.fields.length === 0 && !isKept) return [...head, `class ${type}${parents}`].join('\n');
+    this.use('annotation.JsonCreator');
+    if (record.fields.length > 0) this.use('annotation.JsonProperty');
     const properties = record.fields.map((field) => {
       const name = this.names.field(record.name, field.key);
       const text = this.fieldText(field);
-      const initial = field.required ? '' : ' = null';
+      const initial = field.required || isKept ? '' : ' = null';
+      const annotations = isKept ? this.getterAnnotations(field) : this.annotations(field);
       return [
         ...kdoc(proseWithMark(field, deprecatedMark), '    '),
-        `    ${[...this.annotations(field), `val ${name}: ${text}${initial}`].join(' ')}`,
+        `    ${[...annotations, `val ${name}: ${text}${initial}`].join(' ')}`,
       ].join('\n');
     });
     const checks = record.fields.flatMap((field) => {
@@ -129,23 +134,65 @@ class Emitter extends ModelEmitter {
         `        require(${mayLack}${name} == ${value}) { ${kotlin(`expected ${JSON.stringify(field.type.value)}`)} }`,
       ];
     });
-    const body = checks.length === 0 ? '' : ` {\n    init {\n${checks.join('\n')}\n    }\n}`;
+    const members = checks.length === 0 ? [] : [['    init {', ...checks, '    }']];
+    if (isKept) {
+      const unknown = this.names.unknown(record.name);
+      properties.push(
+        [
+          ...kdoc('The fields that the schema does not know.', '    '),
+          `    @get:JsonAnyGetter val ${unknown}: MutableMap<String, JsonNode>`,
+        ].join('\n'),
+      );
+      members.push(...this.keepers(record, unknown));
+    }
+    const body = members.length === 0 ? '' : ` {\n${members.map((each) => each.join('\n')).join('\n\n')}\n}`;
+    const creator = isKept ? '' : ' @JsonCreator constructor';
+    return [...head, `data class ${type}${creator}(\n${properties.join(',\n')}\n)${parents}${body}`].join(
+      '\n',
+    );
+  }
+
+  /** How Jackson makes a record, and what it does with the fields that it finds beside. */
+  private keepers(record: RecordType, unknown: string): string[][] {
+    this.use('annotation.JsonAnyGetter', 'annotation.JsonAnySetter', 'databind.JsonNode');
+    const names = record.fields.map((field) => this.names.field(record.name, field.key));
+    const parameters = record.fields.map((field, i) => {
+      const annotations = this.parameterAnnotations(field).map((each) => each.replace('@param:', '@'));
+      const initial = field.required ? '' : ' = null';
+      return `        ${[...annotations, `${names[i]!}: ${this.fieldText(field)}${initial}`].join(' ')}`;
+    });
     return [
-      ...head,
-      `data class ${type} @JsonCreator constructor(\n${properties.join(',\n')}\n)${parents}${body}`,
-    ].join('\n');
+      [
+        `    @JsonCreator constructor(${parameters.length === 0 ? '' : `\n${parameters.join(',\n')}\n    `}) : this(`,
+        ...[...names, 'LinkedHashMap()'].map((each, i) => `        ${each}${i < names.length ? ',' : ''}`),
+        '    )',
+      ],
+      [
+        '    @JsonAnySetter',
+        '    private fun keep(key: String, value: JsonNode) {',
+        `        ${unknown}[key] = value`,
+        '    }',
+      ],
+    ];
   }
 
   private annotations(field: RecordField): string[] {
-    const { key, required } = field;
-    const list = [
-      `@param:JsonProperty(value = ${kotlin(key)}${required ? ', required = true' : ''})`,
-      `@get:JsonProperty(${kotlin(key)})`,
-    ];
+    const [property, ...nulls] = this.parameterAnnotations(field);
+    return [property!, ...this.getterAnnotations(field), ...nulls];
+  }
+
+  private getterAnnotations({ key, required }: RecordField): string[] {
+    const list = [`@get:JsonProperty(${kotlin(key)})`];
     if (!required) {
       this.use('annotation.JsonInclude');
       list.push('@get:JsonInclude(JsonInclude.Include.NON_NULL)');
     }
+    return list;
+  }
+
+  private parameterAnnotations(field: RecordField): string[] {
+    const { key, required } = field;
+    const list = [`@param:JsonProperty(value = ${kotlin(key)}${required ? ', required = true' : ''})`];
     const nulls = nullRules(field);
     if (nulls.length > 0) {
       this.use('annotation.JsonSetter', 'annotation.Nulls');

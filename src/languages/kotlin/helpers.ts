@@ -1,3 +1,4 @@
+import type { UnknownRule } from '../language.js';
 import { positionName } from '../java/helpers.js';
 import type { Helper } from '../kit/helpers.js';
 
@@ -72,13 +73,13 @@ export const facadeImports = [
 ];
 
 /** The object that decodes and encodes payloads, with Jackson set up so that nothing is coerced or rounded. */
-export function facade(name: string, type: string, target: string): string {
+export function facade(name: string, type: string, target: string, unknown: UnknownRule): string {
   return `object ${name} {
     /** Refuses what does not have the declared shape, and keeps every digit. */
     val mapper: ObjectMapper = JsonMapper.builder()
         .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
         .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
-        .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+        .${unknown === 'reject' ? 'enable' : 'disable'}(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
         .disable(SerializationFeature.FAIL_ON_EMPTY_BEANS)
         .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
         .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)

@@ -1,9 +1,9 @@
 import type { RecordField, RecordType, Type, TypeModel } from '../../core/model/types.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
-import { Emitter, signature } from './emit-interfaces.js';
+import { Emitter, signature, unknownProse } from './emit-interfaces.js';
 import { fitsDouble, inherited } from './names.js';
-import { braces, call, comment, documentation, property, quoted } from './source.js';
+import { braces, call, comment, documentation, listLiteral, property, quoted } from './source.js';
 
 /** Classes that class-transformer converts and class-validator validates. */
 export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
@@ -40,22 +40,40 @@ class ClassEmitter extends Emitter {
       ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
     ];
     // Reading one record may ask for the readers of others, but those are in its decorators, written above.
-    for (const name of this.read) body.push(this.readRecord(this.names.type(name)));
+    for (const record of model.records) if (this.read.has(record.name)) body.push(this.readRecord(record));
     if (this.used.has('toInstance'))
       this.import('class-transformer', 'plainToInstance', 'ClassConstructor').import(
         'class-validator',
         'validateSync',
       );
     if (this.used.has('firstError')) this.import('class-validator', 'ValidationError');
-    if (this.used.has('ReadBy')) this.import('class-transformer', 'Transform');
+    if (this.used.has('ReadBy') || this.used.has('Others')) this.import('class-transformer', 'Transform');
     if (this.used.has('IsConverted')) this.import('class-validator', 'ValidateBy');
     return this.file([this.header(), this.importLines()], body);
   }
 
-  private readRecord(type: string): Doc {
+  protected override use(name: string): string {
+    super.use(this.unknown === 'keep' ? (withOthers[name] ?? name) : name);
+    return name;
+  }
+
+  private readRecord(record: RecordType): Doc {
+    const type = this.names.type(record.name);
+    const value =
+      this.unknown === 'reject'
+        ? call(this.use(this.guarded ? 'onlyPlain' : 'only'), [
+            `${this.use('asObject')}(value)`,
+            this.knownKeys(record),
+          ])
+        : 'value';
     return braces(signature(`read${type}`, 'value: unknown', type), [
-      ['return ', call(this.use('toInstance'), [type, 'value']), ';'],
+      ['return ', call(this.use('toInstance'), [type, value]), ';'],
     ]);
+  }
+
+  /** The keys of a record as they stand in what class-transformer reads. */
+  private knownKeys(record: RecordType): Doc {
+    return listLiteral(record.fields.map(({ key }) => quoted(guardedKey(key))));
   }
 
   private importLines(): Doc {
@@ -93,6 +111,17 @@ class ClassEmitter extends Emitter {
       );
     }
     for (const field of record.fields) parts.push(this.property(record, field));
+    if (this.unknown === 'keep') {
+      this.import('class-transformer', 'Expose');
+      parts.push(
+        lines(
+          ...comment([unknownProse]),
+          `@Expose({ name: ${this.use('unknownFields')} })`,
+          call(`@${this.use('Others')}`, [this.knownKeys(record)]),
+          `${this.unknownField()}?: Record<string, unknown>;`,
+        ),
+      );
+    }
     const spaced = parts.flatMap((part, i) => (i === 0 ? [part] : ['', part]));
     return lines(...documentation(record), braces(`export class ${this.names.type(record.name)} `, spaced));
   }
@@ -135,7 +164,8 @@ class ClassEmitter extends Emitter {
     const scalar = items ?? type;
     const each = items === undefined ? '' : '{ each: true }';
     const list = items === undefined ? [] : ['@IsArray()'];
-    if (scalar.kind === 'record') {
+    // Other fields of a record are only seen by a reader of its own.
+    if (scalar.kind === 'record' && this.unknown !== 'reject') {
       const shape = items === undefined ? 'IsObject' : 'IsArray';
       this.import('class-transformer', 'Type').import('class-validator', 'ValidateNested', shape);
       return [`@Type(() => ${this.names.type(scalar.name)})`, `@${shape}()`, `@ValidateNested(${each})`];
@@ -265,6 +295,12 @@ class ClassEmitter extends Emitter {
     }
   }
 }
+
+/** Helpers that know of the key under which class-transformer sees what the schema does not know. */
+const withOthers: Readonly<Record<string, string>> = {
+  isFragile: 'isFragileWithOthers',
+  writePlain: 'writePlainWithOthers',
+};
 
 /** Names that are only types must say so, or a compiler that looks at one file at a time keeps the import. */
 function importName(name: string): string {

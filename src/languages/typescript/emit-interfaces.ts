@@ -54,9 +54,9 @@ export abstract class Emitter {
   protected file(head: readonly Doc[], body: readonly Doc[]): Emitted {
     const text = (name: string): Doc => verbatim(helpers[name]!.text);
     const inUse = Object.keys(helpers).filter((name) => this.used.has(name));
-    const exported = inUse.filter((name) => helpers[name]!.text.includes('\nexport class '));
-    const rest = inUse.filter((name) => !exported.includes(name));
-    const doc = blocks([...head, ...exported.map(text), ...body, ...rest.map(text)]);
+    const first = inUse.filter((name) => /^(export class|const) /m.test(helpers[name]!.text));
+    const rest = inUse.filter((name) => !first.includes(name));
+    const doc = blocks([...head, ...first.map(text), ...body, ...rest.map(text)]);
     const { names } = this;
     return {
       files: [{ path: names.file, text: layOut(doc, width, 2) }],

@@ -30,6 +30,12 @@ export class DecodeError extends Error {
 }
 `,
   },
+  unknownFields: {
+    needs: [],
+    text: `/** Stands for a record's other fields in what class-transformer sees. */
+const unknownFields = "unknown fields";
+`,
+  },
   Decimal: {
     needs: [],
     text: `/** A number with every digit it was written with. */
@@ -251,6 +257,22 @@ export class Decimal {
 }
 `,
   },
+  onlyPlain: {
+    needs: ['at', 'DecodeError', 'unguardKey'],
+    text: `function onlyPlain(
+  fields: Record<string, unknown>,
+  known: readonly string[],
+): Record<string, unknown> {
+  for (const [key, value] of Object.entries(fields)) {
+    if (known.includes(key)) continue;
+    at(unguardKey(key), () => {
+      throw new DecodeError("no such field", value);
+    });
+  }
+  return fields;
+}
+`,
+  },
   required: {
     needs: ['at', 'DecodeError'],
     text: `function required<T>(
@@ -384,6 +406,25 @@ function writePlain(value: unknown): string {
 }
 `,
   },
+  writePlainWithOthers: {
+    needs: ['unguardKey', 'unknownFields'],
+    text: `/** The opposite of parsePlain. */
+function writePlain(value: unknown): string {
+  if (typeof value === "bigint") return String(value);
+  if (typeof value === "symbol") return value.description ?? "null";
+  if (Array.isArray(value)) return \`[\${value.map(writePlain).join(",")}]\`;
+  if (typeof value !== "object" || value === null) return JSON.stringify(value);
+  const { [unknownFields]: others, ...known } = value as Record<string, object>;
+  const members = [...Object.entries(known), ...Object.entries(others ?? {})];
+  return \`{\${members
+    .filter(([, item]) => item !== undefined)
+    .map(
+      ([key, item]) => \`\${JSON.stringify(unguardKey(key))}:\${writePlain(item)}\`,
+    )
+    .join(",")}}\`;
+}
+`,
+  },
   toPlain: {
     needs: ['Decimal', 'guardKey'],
     text: `/** A value as class-transformer leaves it alone. */
@@ -434,6 +475,15 @@ function fromPlain(value: unknown): unknown {
 function isFragile(key: string): boolean {
   const bare = key.replace(/^\\0+/, "");
   return bare === "" || bare in Object.prototype;
+}
+`,
+  },
+  isFragileWithOthers: {
+    needs: ['unknownFields'],
+    text: `/** Whether class-transformer would pass over a key, or find it on every object. */
+function isFragile(key: string): boolean {
+  const bare = key.replace(/^\\0+/, "");
+  return bare === "" || bare === unknownFields || bare in Object.prototype;
 }
 `,
   },
@@ -555,6 +605,26 @@ function ReadBy(key: string, read: (value: unknown) => unknown) {
       defaultMessage: () => "a value",
     },
   });
+}
+`,
+  },
+  Others: {
+    needs: ['unguardKey', 'fromPlain', 'toPlain'],
+    text: `/** Holds what a record has beside the fields that are known. */
+function Others(known: readonly string[]): PropertyDecorator {
+  const read = (fields: object) =>
+    Object.fromEntries(
+      Object.entries(fields)
+        .filter(([key]) => !known.includes(key))
+        .map(([key, item]) => [unguardKey(key), fromPlain(item)]),
+    );
+  return (target, property) => {
+    Transform(({ obj }) => read(obj), { toClassOnly: true })(target, property);
+    Transform(({ value }) => toPlain(value), { toPlainOnly: true })(
+      target,
+      property,
+    );
+  };
 }
 `,
   },
