@@ -57,6 +57,7 @@ export { compareValues, type Difference } from './core/roundtrip/compare.js';
 export { findingKinds, type Finding, type FindingKind, type Severity } from './core/roundtrip/finding.js';
 export { type Payload } from './core/roundtrip/payload.js';
 export { Coverage, type Unproven } from './core/roundtrip/unproven.js';
+export { checkAll, type CheckAllOptions, type CheckResult } from './workbench/check-all.js';
 export { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './workbench/check.js';
 export { usualLimits, type Limits } from './workbench/exchange.js';
 export { findToolchain, type Toolchain } from './workbench/toolchain.js';

@@ -31,24 +31,17 @@ export async function observe(
 }
 
 /** Every payload of a command line as a value, one after another, with notes and progress. */
-export async function* payloadsOf(options: PayloadOptions): AsyncGenerator<Payload> {
+export async function* payloadsOf(options: PayloadOptions, showsProgress = true): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
   const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
   const { notes, finish } = noteTaker(options.quiet);
-  const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
+  const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
     yield* readPayloads(inputs, at, notes, bar.advance);
   } finally {
     bar.finish();
     finish();
   }
-}
-
-/** Every payload of a command line at once. */
-export async function collect(options: PayloadOptions): Promise<Payload[]> {
-  const payloads: Payload[] = [];
-  for await (const payload of payloadsOf(options)) payloads.push(payload);
-  return payloads;
 }
 
 function bytesOf(inputs: readonly Input[]): number {

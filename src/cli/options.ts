@@ -3,6 +3,7 @@ import { IsArray, IsBoolean, IsOptional, IsString, validateSync } from 'class-va
 import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
+import { languages } from '../languages/index.js';
 
 /** What every command that reads payloads accepts. */
 export class PayloadOptions {
@@ -60,3 +61,35 @@ export const unknownOption = {
   default: 'drop',
   describe: 'fields that the schema does not know: keep, drop or reject',
 } as const;
+
+export const toolOption = {
+  type: 'string',
+  array: true,
+  nargs: 1,
+  default: [] as string[],
+  describe: 'a program to use, as in go=/opt/go/bin/go (repeatable)',
+} as const;
+
+/**
+ * The programs of `--tool`, by the names that `skevo languages` prints.
+ * @throws SkevoError when one is not NAME=PROGRAM, or no language needs such a program
+ */
+export function toolsOption(given: readonly string[]): ReadonlyMap<string, string> {
+  const names = [...new Set(languages.flatMap(({ tools }) => tools.map(({ name }) => name)))];
+  return new Map(
+    given.map((each) => {
+      const [, name, program] = /^([^=]+)=(.+)$/.exec(each) ?? [];
+      if (name === undefined || program === undefined)
+        throw new SkevoError(
+          `--tool ${JSON.stringify(each)} does not name a program`,
+          'Write it as NAME=PROGRAM, such as go=/opt/go/bin/go.',
+        );
+      if (!names.includes(name))
+        throw new SkevoError(
+          `no language needs a program ${JSON.stringify(name)}`,
+          `There are ${names.join(', ')}.`,
+        );
+      return [name, program];
+    }),
+  );
+}

@@ -1,4 +1,4 @@
-import { SingleBar } from 'cli-progress';
+import { MultiBar, type SingleBar } from 'cli-progress';
 
 /** Shows how far work has come, on a terminal and only when it takes more than a second. */
 export interface Meter {
@@ -6,28 +6,59 @@ export interface Meter {
   finish(): void;
 }
 
-export function meter(label: string, total: number, unit: 'MB' | 'payloads', quiet: boolean): Meter {
-  if (quiet || !process.stderr.isTTY || total === 0) return { advance: () => {}, finish: () => {} };
-  const scale = unit === 'MB' ? 1 / 1e6 : 1;
-  const started = performance.now();
-  let bar: SingleBar | undefined;
+/** Several that stand below each other. */
+export interface Meters {
+  /** How much there is to do in each. */
+  expect(total: number): void;
+  /** How much of it is done in one, by its position. */
+  reach(position: number, done: number): void;
+  finish(): void;
+}
+
+type Unit = 'MB' | 'payloads';
+
+export function meter(label: string, total: number, unit: Unit, quiet: boolean): Meter {
+  const bars = meters([label], unit, quiet);
+  bars.expect(total);
   let done = 0;
   return {
-    advance: (by) => {
-      done += by;
-      if (bar === undefined && performance.now() - started > 1000) {
-        bar = new SingleBar({
-          format: `${label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
-          stream: process.stderr,
-          clearOnComplete: true,
-          hideCursor: true,
-          barsize: 30,
-        });
-        bar.start(Math.ceil(total * scale), 0, { rate: 0 });
-      }
-      const seconds = (performance.now() - started) / 1000;
-      bar?.update(Math.floor(done * scale), { rate: Math.round((done * scale) / seconds) });
+    advance: (by) => bars.reach(0, (done += by)),
+    finish: bars.finish,
+  };
+}
+
+export function meters(labels: readonly string[], unit: Unit, quiet: boolean): Meters {
+  if (quiet || !process.stderr.isTTY) return { expect: () => {}, reach: () => {}, finish: () => {} };
+  const scale = unit === 'MB' ? 1 / 1e6 : 1;
+  const width = Math.max(...labels.map((label) => label.length));
+  const started = performance.now();
+  const done = labels.map(() => 0);
+  let total = 0;
+  let all: MultiBar | undefined;
+  let bars: SingleBar[] = [];
+  const begin = (): void => {
+    all = new MultiBar({
+      format: `{label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
+      stream: process.stderr,
+      clearOnComplete: true,
+      hideCursor: true,
+      barsize: 30,
+    });
+    bars = labels.map((label, i) =>
+      all!.create(Math.ceil(total * scale), done[i]!, { label: label.padEnd(width), rate: 0 }),
+    );
+  };
+  return {
+    expect: (now) => {
+      total = now;
+      for (const bar of bars) bar.setTotal(Math.ceil(total * scale));
     },
-    finish: () => bar?.stop(),
+    reach: (i, now) => {
+      done[i] = now;
+      const seconds = (performance.now() - started) / 1000;
+      if (all === undefined && seconds > 1 && total > 0) begin();
+      bars[i]?.update(Math.floor(now * scale), { rate: Math.round((now * scale) / seconds) });
+    },
+    finish: () => all?.stop(),
   };
 }

@@ -1,6 +1,6 @@
 import { json, type JsonValue } from '../core/json/value.js';
 import type { Finding } from '../core/roundtrip/finding.js';
-import type { CheckResult } from './check.js';
+import type { CheckResult } from '../workbench/check-all.js';
 
 /** The outcome of a check as one JSON document. */
 export function checkToJson(result: CheckResult): JsonValue {

@@ -4,17 +4,11 @@ import { quote, writeJson } from '../core/json/write.js';
 import type { JsonValue } from '../core/json/value.js';
 import type { Unproven } from '../core/roundtrip/unproven.js';
 import type { LanguageResult } from '../workbench/check.js';
+import type { CheckResult } from '../workbench/check-all.js';
 import { shorten } from './text.js';
 import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
-
-/** The outcome of a check. */
-export interface CheckResult {
-  readonly payloads: number;
-  readonly languages: readonly LanguageResult[];
-  readonly unproven: readonly Unproven[];
-}
 
 const unprovenShown = 12;
 const examplesShown = 2;

@@ -29,8 +29,10 @@ export interface CheckOptions {
   readonly pedantic?: boolean;
   /** What generated code does with fields that the schema does not know. */
   readonly unknown?: UnknownRule;
+  /** Programs to use instead of those found, by the names of tools. */
+  readonly tools?: ReadonlyMap<string, string>;
   /** Keep the bench in this folder. */
-  readonly keep?: string;
+  readonly keep?: string | undefined;
   /** Told of how many payloads have been answered. */
   readonly progress?: (answered: number) => void;
 }
@@ -56,7 +58,7 @@ export async function checkStyle(
     seconds: (performance.now() - started) / 1000,
     ...rest,
   });
-  const toolchain = await findToolchain(language);
+  const toolchain = await findToolchain(language, options.tools);
   if (toolchain.state === 'missing') {
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }

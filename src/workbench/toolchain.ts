@@ -13,31 +13,43 @@ export interface FoundTool {
 }
 
 export type Toolchain =
-  | { readonly state: 'ready'; readonly tools: ReadonlyMap<string, FoundTool> }
+  | {
+      readonly state: 'ready';
+      readonly tools: ReadonlyMap<string, FoundTool>;
+      /** The files of each library. */
+      readonly libraries: ReadonlyMap<string, readonly string[]>;
+    }
   | { readonly state: 'missing'; readonly reason: string; readonly install: string };
 
 const known = new Map<string, Promise<Toolchain>>();
 
-/** Looks for the programs that a language's bench needs; once per process. */
-export function findToolchain(language: Language): Promise<Toolchain> {
-  let found = known.get(language.name);
+/**
+ * Looks for the programs that a language's bench needs; once per process.
+ * @param named programs to use, by the names of tools, before what the environment names
+ */
+export function findToolchain(
+  language: Language,
+  named: ReadonlyMap<string, string> = new Map(),
+): Promise<Toolchain> {
+  const key = JSON.stringify([language.name, ...named]);
+  let found = known.get(key);
   if (found === undefined) {
-    found = findTools(language);
-    known.set(language.name, found);
+    found = findTools(language, named);
+    known.set(key, found);
   }
   return found;
 }
 
-async function findTools(language: Language): Promise<Toolchain> {
+async function findTools(language: Language, named: ReadonlyMap<string, string>): Promise<Toolchain> {
   const tools = new Map<string, FoundTool>();
   for (const tool of language.tools) {
-    const place = locate(tool);
+    const byOption = named.get(tool.name);
+    const chosen = byOption ?? (process.env[tool.variable] || undefined);
+    const place = locate(tool, chosen);
     if (place === undefined) {
-      const chosen = process.env[tool.variable];
+      const who = byOption === undefined ? tool.variable : '--tool';
       const reason =
-        chosen === undefined
-          ? `${tool.name} is not installed`
-          : `${tool.variable} names ${chosen}, which is not there`;
+        chosen === undefined ? `${tool.name} is not installed` : `${who} names ${chosen}, which is not there`;
       return { state: 'missing', reason, install: tool.install };
     }
     const version = await versionOf(tool, place);
@@ -53,16 +65,18 @@ async function findTools(language: Language): Promise<Toolchain> {
     }
     tools.set(tool.name, { ...place, version });
   }
+  const libraries = new Map<string, readonly string[]>();
   for (const { name, files, install } of language.libraries ?? []) {
-    if (files() === undefined)
+    const found = files();
+    if (found === undefined)
       return { state: 'missing', reason: `the library ${name} is not installed`, install };
+    libraries.set(name, found);
   }
-  return { state: 'ready', tools };
+  return { state: 'ready', tools, libraries };
 }
 
-function locate(tool: Tool): Omit<FoundTool, 'version'> | undefined {
-  const chosen = process.env[tool.variable];
-  if (chosen !== undefined && chosen !== '') {
+function locate(tool: Tool, chosen: string | undefined): Omit<FoundTool, 'version'> | undefined {
+  if (chosen !== undefined) {
     const file = isFile(chosen) ? chosen : inPath(chosen);
     return file === undefined ? undefined : runnable(file);
   }

@@ -6,7 +6,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { formatMark } from '../../src/core/observe/mark.js';
 import { lossesOf } from '../../src/report/check.js';
-import type { Language, Style } from '../../src/languages/language.js';
+import { unknownRules, type Language, type Style } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
 import { addFiles, hasProgram, infer, isBeyond, languagesHere, payloadsOf, workspace } from '../support.js';
@@ -27,7 +27,6 @@ const fieldKeys = new Map(
     model(payloads).records.flatMap(({ fields }) => fields.map(({ key }) => key)),
   ]),
 );
-const slug = (i: number) => `case${String(i).padStart(3, '0')}`;
 
 for (const language of here) {
   for (const style of language.styles) {
@@ -72,25 +71,28 @@ describe('generated sources', () => {
     language.styles.flatMap((style) =>
       cases
         .filter(({ unformatted }) => !unformatted)
-        .map(({ name, payloads }, i) => ({
-          payloads,
-          language,
-          style,
-          name,
-          i,
-          files: style.emit(model(payloads), { origin: 'sailing.schema.json' }).files,
-        })),
+        .flatMap(({ name, payloads }, i) =>
+          unknownRules.map((unknown) => ({
+            payloads,
+            language,
+            style,
+            name,
+            unknown,
+            slug: `case${String(i).padStart(3, '0')}_${unknown}`,
+            files: style.emit(model(payloads), { origin: 'sailing.schema.json', unknown }).files,
+          })),
+        ),
     ),
   );
 
   /** A folder with a file for every case in a language. */
   const filesOf = (name: string, ending: string): string => {
     const folder = workspace();
-    for (const { language, style, i, files } of emitted) {
+    for (const { language, style, slug, files } of emitted) {
       if (language.name === name)
         addFiles(
           folder,
-          Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug(i)}${ending}`, text])),
+          Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug}${ending}`, text])),
         );
     }
     return folder;
@@ -149,12 +151,31 @@ describe('generated sources', () => {
     });
   });
 
+  test.runIf(hasProgram('cargo-clippy'))('are what clippy takes', () => {
+    const folder = filesOf('rust', '.rs');
+    const rust = here.find(({ name }) => name === 'rust')!;
+    const modules = readdirSync(folder).map(
+      (file) => `#[path = "../${file}"]\npub mod ${file.slice(0, -3)};\n`,
+    );
+    const { prepared } = rust.styles[0].bench(model(['{}']), { pedantic: true });
+    addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
+    const allowed = '#![allow(mixed_script_confusables, confusable_idents, uncommon_codepoints)]\n';
+    addFiles(folder, { 'src/lib.rs': allowed + modules.join('') });
+    const clippy = spawnSync('cargo', ['clippy', '--quiet', '--', '-D', 'warnings'], {
+      cwd: folder,
+      encoding: 'utf8',
+      maxBuffer: 1 << 28,
+    });
+    expect(clippy.stderr.slice(0, 3000)).toBe('');
+    expect(clippy.status).toBe(0);
+  });
+
   test.runIf(hasProgram('php'))('are what php -l takes', () => {
     const folder = workspace();
-    const here = emitted.filter(({ language }) => language.name === 'php');
-    for (const { i, files } of here)
-      addFiles(folder, Object.fromEntries(files.map(({ path, text }) => [`${slug(i)}/${path}`, text])));
-    const all = here.flatMap(({ i, files }) => files.map(({ path }) => `${slug(i)}/${path}`));
+    const php = emitted.filter(({ language, unknown }) => language.name === 'php' && unknown !== 'reject');
+    for (const { slug, files } of php)
+      addFiles(folder, Object.fromEntries(files.map(({ path, text }) => [`${slug}/${path}`, text])));
+    const all = php.flatMap(({ slug, files }) => files.map(({ path }) => `${slug}/${path}`));
     for (const path of all) {
       const run = spawnSync('php', ['-l', path], { cwd: folder, encoding: 'utf8' });
       expect(run.stdout + run.stderr).toBe(`No syntax errors detected in ${path}\n`);
@@ -162,8 +183,10 @@ describe('generated sources', () => {
   });
 
   test('are the same whenever they are made', () => {
-    for (const { style, name, files, payloads } of emitted) {
-      expect(style.emit(model(payloads), { origin: 'sailing.schema.json' }).files, name).toEqual(files);
+    for (const { style, name, files, unknown, payloads } of emitted) {
+      expect(style.emit(model(payloads), { origin: 'sailing.schema.json', unknown }).files, name).toEqual(
+        files,
+      );
     }
   });
 });

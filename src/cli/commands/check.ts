@@ -1,26 +1,29 @@
-import { IsBoolean, IsIn, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
-import { availableParallelism } from 'node:os';
+import { IsArray, IsBoolean, IsIn, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
 import { basename } from 'node:path';
-import pMap from 'p-map';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
-import type { TypeModel } from '../../core/model/types.js';
-import { Coverage, type Unproven } from '../../core/roundtrip/unproven.js';
-import type { Payload } from '../../core/roundtrip/payload.js';
 import { readSchema } from '../../core/schema/read.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
-import { lossesOf, renderCheck, type CheckResult } from '../../report/check.js';
+import { lossesOf, renderCheck } from '../../report/check.js';
 import { checkToJson } from '../../report/check-json.js';
-import { checkProgram, checkStyle, type LanguageResult } from '../../workbench/check.js';
+import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
-import { collect } from '../inputs.js';
-import { chooseLanguages, type Chosen } from '../languages.js';
-import { payloadOptions, PayloadOptions, unknownOption, validated } from '../options.js';
+import { payloadsOf } from '../inputs.js';
+import { chooseLanguages } from '../languages.js';
+import {
+  payloadOptions,
+  PayloadOptions,
+  toolOption,
+  toolsOption,
+  unknownOption,
+  validated,
+} from '../options.js';
 import { out, print, say, talk } from '../print.js';
-import { meter } from '../progress.js';
+import { meters } from '../progress.js';
+import { sayToolchains } from '../toolchains.js';
 
 class CheckOptions extends PayloadOptions {
   @IsString()
@@ -52,6 +55,13 @@ class CheckOptions extends PayloadOptions {
   @IsBoolean()
   strict = false;
 
+  @IsArray()
+  @IsString({ each: true })
+  tool: string[] = [];
+
+  @IsBoolean()
+  verbose = false;
+
   @IsBoolean()
   json = false;
 }
@@ -74,6 +84,7 @@ export const options = (argv: Argv) =>
       describe: 'keep the generated programs in this folder',
     })
     .option('unknown', unknownOption)
+    .option('tool', toolOption)
     .option('timeout', {
       type: 'number',
       requiresArg: true,
@@ -91,6 +102,11 @@ export const options = (argv: Argv) =>
       default: false,
       describe: 'another spelling of the same value is a loss too',
     })
+    .option('verbose', {
+      type: 'boolean',
+      default: false,
+      describe: 'say which programs and libraries were used',
+    })
     .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
 
 /** The round trip of every payload through every language, and what did not come back. */
@@ -102,15 +118,26 @@ export async function run(given: object): Promise<void> {
       : chooseLanguages(chosen.language ?? 'all');
   const source = readSource(chosen.schema);
   const model = buildModel(readSchema(source), source);
-  const payloads = await collect(chosen);
 
   exitOnInterrupt();
-  const results = await checkAll(targets, model, payloads, chosen);
-  const result: CheckResult = {
-    payloads: payloads.length,
-    languages: results,
-    unproven: unprovenIn(model, targets, payloads, chosen.schema),
-  };
+  const labels = targets.map(({ language, style }) =>
+    style === language.styles[0] ? language.name : `${language.name}:${style.name}`,
+  );
+  const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
+  const result = await checkAll(targets, model, payloadsOf(chosen, false), {
+    origin: basename(chosen.schema),
+    program: chosen.with,
+    strict: chosen.strict,
+    limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
+    keep: chosen.keep,
+    unknown: chosen.unknown,
+    tools: toolsOption(chosen.tool),
+    expect: bars.expect,
+    answered: bars.reach,
+  });
+  bars.finish();
+  const results = result.languages;
+  if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
   print(chosen.json ? writeJson(checkToJson(result), 2) : renderCheck(result, out));
 
   const isRefused =
@@ -124,56 +151,4 @@ export async function run(given: object): Promise<void> {
   const nothingRan = results.every(({ state }) => state !== 'checked');
   if (results.some((each) => lossesOf(each) > 0)) process.exitCode = exitCode.findings;
   else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
-}
-
-async function checkAll(
-  targets: readonly Chosen[],
-  model: TypeModel,
-  payloads: readonly Payload[],
-  chosen: CheckOptions,
-): Promise<LanguageResult[]> {
-  const settings = {
-    strict: chosen.strict,
-    limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
-    keep: chosen.keep,
-    unknown: chosen.unknown,
-  };
-  const jobs = targets.map(
-    ({ language, style }) =>
-      (progress: (answered: number) => void) =>
-        checkStyle(language, style, model, basename(chosen.schema), payloads, { ...settings, progress }),
-  );
-  const { with: command } = chosen;
-  if (command !== undefined)
-    jobs.push((progress) => checkProgram(command, model, payloads, { ...settings, progress }));
-
-  const label = jobs.length === 1 ? 'checking' : `checking ${jobs.length} languages`;
-  const bar = meter(label, payloads.length * jobs.length, 'payloads', chosen.quiet);
-  const results = await pMap(
-    jobs,
-    async (job) => {
-      let before = 0;
-      const result = await job((answered) => {
-        bar.advance(answered - before);
-        before = answered;
-      });
-      bar.advance(payloads.length - before);
-      return result;
-    },
-    { concurrency: availableParallelism() },
-  );
-  bar.finish();
-  return results;
-}
-
-function unprovenIn(
-  model: TypeModel,
-  targets: readonly Chosen[],
-  payloads: readonly Payload[],
-  schema: string,
-): readonly Unproven[] {
-  const coverage = new Coverage(model);
-  for (const { root } of payloads) coverage.add(root);
-  const names = targets.map(({ style }) => style.emit(model, { origin: schema }).names);
-  return coverage.unproven((record, key) => names.some((each) => each.get(record)?.fields.get(key) !== key));
 }

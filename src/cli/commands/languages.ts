@@ -1,4 +1,4 @@
-import { IsBoolean } from 'class-validator';
+import { IsArray, IsBoolean, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
 import { json } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
@@ -6,12 +6,20 @@ import { languages } from '../../languages/index.js';
 import { table } from '../../report/table.js';
 import { cacheFolder, clearCache } from '../../workbench/cache.js';
 import { findToolchain } from '../../workbench/toolchain.js';
-import { validated } from '../options.js';
+import { toolOption, toolsOption, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
+import { sayToolchains } from '../toolchains.js';
 
 class LanguagesOptions {
   @IsBoolean()
   json = false;
+
+  @IsArray()
+  @IsString({ each: true })
+  tool: string[] = [];
+
+  @IsBoolean()
+  verbose = false;
 
   @IsBoolean()
   'clear-cache' = false;
@@ -20,6 +28,12 @@ class LanguagesOptions {
 export const options = (argv: Argv) =>
   argv
     .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' })
+    .option('tool', toolOption)
+    .option('verbose', {
+      type: 'boolean',
+      default: false,
+      describe: 'say where the programs and libraries are',
+    })
     .option('clear-cache', {
       type: 'boolean',
       default: false,
@@ -34,8 +48,9 @@ export async function run(given: object): Promise<void> {
     say(`removed ${megabytes} MB of kept builds from ${talk.colours.name(cacheFolder())}`);
     return;
   }
+  const named = toolsOption(chosen.tool);
   const found = await Promise.all(
-    languages.map(async (language) => ({ language, toolchain: await findToolchain(language) })),
+    languages.map(async (language) => ({ language, toolchain: await findToolchain(language, named) })),
   );
   if (chosen.json) {
     const entries = found.map(({ language, toolchain }) =>
@@ -57,10 +72,24 @@ export async function run(given: object): Promise<void> {
           'tools',
           toolchain.state === 'ready'
             ? json.list(
-                [...toolchain.tools].map(([name, { version }]) =>
+                [...toolchain.tools].map(([name, { file, prefix, version }]) =>
                   json.object([
                     ['tool', json.string(name)],
                     ['version', json.string(version)],
+                    ['program', json.string([file, ...prefix].at(-1)!)],
+                  ]),
+                ),
+              )
+            : undefined,
+        ],
+        [
+          'libraries',
+          toolchain.state === 'ready'
+            ? json.list(
+                [...toolchain.libraries].map(([name, files]) =>
+                  json.object([
+                    ['library', json.string(name)],
+                    ['files', json.list(files.map((each) => json.string(each)))],
                   ]),
                 ),
               )
@@ -91,4 +120,9 @@ export async function run(given: object): Promise<void> {
       colours.strong,
     ),
   );
+  if (chosen.verbose)
+    await sayToolchains(
+      languages.map((language) => ({ language })),
+      named,
+    );
 }

@@ -111,12 +111,12 @@ class Emitter extends ModelEmitter {
       `/// Reads one payload from JSON text.
 pub fn ${decode}(text: &[u8]) -> Result<${type}, DecodeError> {
     let mut deserializer = serde_json::Deserializer::from_slice(text);
-    let payload = serde_path_to_error::deserialize(&mut deserializer)?;
+    ${type === '()' ? 'serde_path_to_error::deserialize::<_, ()>' : 'let payload = serde_path_to_error::deserialize'}(&mut deserializer)?;
     deserializer.end().map_err(|error| DecodeError {
         path: String::new(),
         message: error.to_string(),
     })?;
-    Ok(payload)
+    Ok(${type === '()' ? '()' : 'payload'})
 }`,
       `/// Writes one payload as JSON text.
 pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<') ? `[${type.slice(4, -1)}]` : type}) -> Result<String, serde_json::Error> {
@@ -156,6 +156,7 @@ pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<')
       ...comment('///', proseWithMark(record, deprecatedMark)),
       '#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]',
       ...(this.unknown === 'reject' ? ['#[serde(deny_unknown_fields)]'] : []),
+      ...(isDeep(fields) ? ['#[allow(clippy::type_complexity)]'] : []),
       fields.length === 0 ? `pub struct ${type} {}` : `pub struct ${type} {\n${fields.join('\n')}\n}`,
     ].join('\n');
   }
@@ -269,7 +270,7 @@ ${arms((value, name) => `${name} => ${value}.to_string()`)}
       `${[...comment('///', proseWithMark(union, deprecatedMark)), '#[derive(Debug, Clone, PartialEq, Serialize)]'].join('\n')}
 #[serde(untagged)]
 #[allow(clippy::enum_variant_names, clippy::large_enum_variant)]
-pub enum ${type} {
+${isDeep(variants) ? '#[allow(clippy::type_complexity)]\n' : ''}pub enum ${type} {
 ${variants.join('\n')}
 }`,
       `impl<'de> Deserialize<'de> for ${type} {
@@ -340,6 +341,11 @@ ${failure}
         return `Option<${this.typeText(type.of, around)}>`;
     }
   }
+}
+
+/** Whether some type is nested so deep that clippy would have names for its parts. */
+function isDeep(lines: readonly string[]): boolean {
+  return lines.some((line) => (line.match(/</g) ?? []).length > 4);
 }
 
 function brokenSignature(line: string): string {

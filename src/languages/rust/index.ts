@@ -32,6 +32,14 @@ export const rust: Language = {
         'apt-get install cargo librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev',
     },
   ],
+  libraries: [
+    {
+      name: 'crates',
+      files: () => [existsSync(crates) ? crates : "cargo's registry"],
+      install:
+        'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev',
+    },
+  ],
   styles: [
     {
       name: 'serde',

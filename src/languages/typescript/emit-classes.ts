@@ -3,7 +3,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
 import { Emitter, signature, unknownProse } from './emit-interfaces.js';
 import { fitsDouble, inherited } from './names.js';
-import { braces, call, comment, documentation, listLiteral, property, quoted } from './source.js';
+import { braces, call, comment, documentation, property, quoted } from './source.js';
 
 /** Classes that class-transformer converts and class-validator validates. */
 export function emitClasses(model: TypeModel, options: EmitOptions): Emitted {
@@ -63,7 +63,7 @@ class ClassEmitter extends Emitter {
       this.unknown === 'reject'
         ? call(this.use(this.guarded ? 'onlyPlain' : 'only'), [
             `${this.use('asObject')}(value)`,
-            this.knownKeys(record),
+            ...this.knownKeys(record),
           ])
         : 'value';
     return braces(signature(`read${type}`, 'value: unknown', type), [
@@ -72,8 +72,8 @@ class ClassEmitter extends Emitter {
   }
 
   /** The keys of a record as they stand in what class-transformer reads. */
-  private knownKeys(record: RecordType): Doc {
-    return listLiteral(record.fields.map(({ key }) => quoted(guardedKey(key))));
+  private knownKeys(record: RecordType): string[] {
+    return record.fields.map(({ key }) => quoted(guardedKey(key)));
   }
 
   private importLines(): Doc {
@@ -117,7 +117,7 @@ class ClassEmitter extends Emitter {
         lines(
           ...comment([unknownProse]),
           `@Expose({ name: ${this.use('unknownFields')} })`,
-          call(`@${this.use('Others')}`, [this.knownKeys(record)]),
+          call(`@${this.use('Others')}`, this.knownKeys(record)),
           `${this.unknownField()}?: Record<string, unknown>;`,
         ),
       );

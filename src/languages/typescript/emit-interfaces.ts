@@ -271,8 +271,8 @@ class InterfaceEmitter extends Emitter {
   private readRecord(record: RecordType): Doc {
     const type = this.names.type(record.name);
     const object = `${this.use('asObject')}(value)`;
-    const keys = listLiteral(record.fields.map(({ key }) => quoted(key)));
-    const fields = this.unknown === 'reject' ? call(this.use('only'), [object, keys]) : object;
+    const keys = record.fields.map(({ key }) => quoted(key));
+    const fields = this.unknown === 'reject' ? call(this.use('only'), [object, ...keys]) : object;
     if (record.fields.length === 0 && this.unknown !== 'keep')
       return braces(`function read${type}(value: unknown): ${type} `, [[fields, ';'], 'return {};']);
     const entries = record.fields.map((field) => [
@@ -286,7 +286,7 @@ class InterfaceEmitter extends Emitter {
       ',',
     ]);
     if (this.unknown === 'keep')
-      entries.push([`${this.unknownField()}: `, call(this.use('othersOf'), ['fields', keys]), ',']);
+      entries.push([`${this.unknownField()}: `, call(this.use('othersOf'), ['fields', ...keys]), ',']);
     return braces(signature(`read${type}`, 'value: unknown', type), [
       ['const fields = ', fields, ';'],
       braces('return ', entries, ';'),

@@ -233,7 +233,7 @@ export class Decimal {
     needs: [],
     text: `function othersOf(
   fields: Record<string, unknown>,
-  known: readonly string[],
+  ...known: readonly string[]
 ): Record<string, unknown> {
   return Object.fromEntries(
     Object.entries(fields).filter(([key]) => !known.includes(key)),
@@ -245,7 +245,7 @@ export class Decimal {
     needs: ['at', 'DecodeError'],
     text: `function only(
   fields: Record<string, unknown>,
-  known: readonly string[],
+  ...known: readonly string[]
 ): Record<string, unknown> {
   for (const [key, value] of Object.entries(fields)) {
     if (known.includes(key)) continue;
@@ -261,7 +261,7 @@ export class Decimal {
     needs: ['at', 'DecodeError', 'unguardKey'],
     text: `function onlyPlain(
   fields: Record<string, unknown>,
-  known: readonly string[],
+  ...known: readonly string[]
 ): Record<string, unknown> {
   for (const [key, value] of Object.entries(fields)) {
     if (known.includes(key)) continue;
@@ -611,7 +611,7 @@ function ReadBy(key: string, read: (value: unknown) => unknown) {
   Others: {
     needs: ['unguardKey', 'fromPlain', 'toPlain'],
     text: `/** Holds what a record has beside the fields that are known. */
-function Others(known: readonly string[]): PropertyDecorator {
+function Others(...known: readonly string[]): PropertyDecorator {
   const read = (fields: object) =>
     Object.fromEntries(
       Object.entries(fields)
