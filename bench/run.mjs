@@ -185,6 +185,26 @@ const benchmarks = {
         `check: again, ${name.padEnd(32)} ${(await again('--language', name)).toFixed(2)} s   aim 0.7 s`,
       );
   },
+  /** 100,000 payloads through each language, and what comparing costs: a program that copies its input decodes nothing. */
+  async stream() {
+    const { languages, findToolchain } = await import('../dist/index.js');
+    const file = join(folder, 'sailings.ndjson');
+    const schema = join(folder, 'sailing.schema.json');
+    writeSailings(file, 40);
+    const count = readFileSync(file).reduce((sum, byte) => sum + (byte === 10 ? 1 : 0), 0);
+    await run([skevo, 'infer', file, '--name', 'Sailing', '--out', schema, '--quiet']);
+    const check = (...more) => run([skevo, 'check', schema, file, '--quiet', ...more]);
+    const comparing = (await check('--with', 'cat')).wall;
+    console.log(`stream: comparing alone${' '.repeat(23)} ${comparing.toFixed(1)} s for ${count} payloads`);
+    for (const language of languages) {
+      if ((await findToolchain(language)).state !== 'ready') continue;
+      await check('--language', language.name);
+      const { wall, memory } = await check('--language', language.name);
+      console.log(
+        `stream: ${language.name.padEnd(38)} ${wall.toFixed(1).padStart(5)} s  ${memory.toFixed(0).padStart(5)} MB   comparing / the rest ${(comparing / (wall - comparing)).toFixed(2)}x`,
+      );
+    }
+  },
 };
 
 function write(place, files) {
@@ -208,7 +228,7 @@ function perform({ tools }, { tool, arguments: given }, cwd, prepared, input = '
   if (status !== 0) throw new Error(`${file} ${args.join(' ')}: ${stdout}${stderr}`);
 }
 
-const onlyWhenAsked = ['memory', 'check'];
+const onlyWhenAsked = ['memory', 'check', 'stream'];
 const chosen = process.argv.slice(2);
 for (const [name, benchmark] of Object.entries(benchmarks)) {
   if (chosen.length === 0 ? !onlyWhenAsked.includes(name) : chosen.includes(name)) await benchmark();

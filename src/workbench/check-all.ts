@@ -31,7 +31,7 @@ export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
 }
 
 /** Bytes of payloads that are held at a time. */
-const batchBytes = 8 << 20;
+const batchBytes = 4 << 20;
 
 /**
  * The round trip of every payload through every language, languages side by side. Payloads are held a few

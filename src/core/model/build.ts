@@ -10,6 +10,7 @@ import {
   type Documented,
   type RecordField,
   type RecordType,
+  type TextForm,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -128,8 +129,11 @@ class Builder {
     switch (type) {
       case 'null':
       case 'boolean':
-      case 'string':
         return { kind: type };
+      case 'string': {
+        const form = formOf(schema);
+        return form === undefined ? { kind: 'string' } : { kind: 'string', form };
+      }
       case 'integer':
         return { kind: 'integer', width: widthOfFormat(schema.format) };
       case 'number':
@@ -411,6 +415,12 @@ class Builder {
       this.source === undefined || at === undefined ? undefined : excerptOf(this.source, at),
     );
   }
+}
+
+function formOf(schema: Schema): TextForm | undefined {
+  const encoding = schema.other?.get('contentEncoding');
+  if (encoding?.kind === 'string' && encoding.value === 'base64') return 'base64';
+  return (['date-time', 'date', 'uuid'] as const).find((form) => form === schema.format);
 }
 
 function documentation(schema: Schema, titleIsName: boolean): Documented {

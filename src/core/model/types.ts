@@ -1,6 +1,9 @@
 import type { IntegerWidth } from '../json/number.js';
 import { member, type JsonValue } from '../json/value.js';
 
+/** What a text may be, of which languages have types. */
+export type TextForm = 'date-time' | 'date' | 'uuid' | 'base64';
+
 /**
  * A type as every language sees it. Records, choices and unions are named and listed in the model, so that a
  * type may contain itself.
@@ -9,7 +12,8 @@ export type Type =
   | { readonly kind: 'anything' }
   | { readonly kind: 'null' }
   | { readonly kind: 'boolean' }
-  | { readonly kind: 'string' }
+  /** `form`: what the schema says that the text is. */
+  | { readonly kind: 'string'; readonly form?: TextForm }
   | { readonly kind: 'integer'; readonly width: IntegerWidth }
   /** `exact`: with more digits than a double carries. */
   | { readonly kind: 'number'; readonly exact: boolean }

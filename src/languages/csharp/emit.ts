@@ -14,6 +14,7 @@ import {
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, identifier, pascalCasing, type Casing } from '../kit/names.js';
 import { hex, literal, proseLines, proseOf, oneLine } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -29,10 +30,30 @@ const reservedFields = new Set(
   'Equals GetHashCode GetType ToString MemberwiseClone Finalize ReferenceEquals Held'.split(' '),
 );
 const reservedTypes = new Set(
-  'Object String Int32 Int64 Double Boolean Type List Dictionary Nullable Func Action Attribute Exception Convert Activator Array JToken JObject JArray JValue JRaw JsonConvert JsonConverter JsonReader JsonWriter JsonSerializer JsonSerializerSettings JsonProperty JsonToken JsonObject Required Number NumberConverter StrictConverter WordConverter UnionConverter IHolder Tag ITuple TupleConverter ExactJson Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 System Newtonsoft Formatting Version Math Random Environment Console Char Byte Decimal Single Void Enum Delegate Uri Guid DateTime TimeSpan Lazy Tuple GC Buffer Collections'.split(
+  'Object String Int32 Int64 Double Boolean Type List Dictionary Nullable Func Action Attribute Exception Convert Activator Array JToken JObject JArray JValue JRaw JsonConvert JsonConverter JsonReader JsonWriter JsonSerializer JsonSerializerSettings JsonProperty JsonToken JsonObject Required Number NumberConverter StrictConverter WordConverter UnionConverter IHolder Tag ITuple TupleConverter ExactJson Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 System Newtonsoft Formatting Version Math Random Environment Console Char Byte Decimal Single Void Enum Delegate Uri Guid DateTime DateTimeOffset DateTimeStyles CultureInfo IDictionary JsonExtensionData TimeSpan Lazy Tuple GC Buffer Collections'.split(
     ' ',
   ),
 );
+
+/** The type of a form of text, and what makes one. */
+const csharpViews = {
+  'date-time': {
+    native: 'DateTimeOffset',
+    from: (text: string) => `DateTimeOffset.Parse(${text}, CultureInfo.InvariantCulture)`,
+    isValue: true,
+  },
+  date: {
+    native: 'DateTime',
+    from: (text: string) => `DateTime.ParseExact(${text}, "yyyy-MM-dd", CultureInfo.InvariantCulture)`,
+    isValue: true,
+  },
+  uuid: { native: 'Guid', from: (text: string) => `Guid.Parse(${text})`, isValue: true },
+  base64: {
+    native: 'byte[]',
+    from: (text: string) => `Convert.FromBase64String(${text})`,
+    isValue: false,
+  },
+} as const;
 
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   return options.package ?? `${identifier(model.name, pascalCasing)}Payload`;
@@ -171,6 +192,7 @@ class Emitter extends ModelEmitter {
     const parents =
       unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
     const members = record.fields.map((field) => this.property(record, field));
+    members.push(...this.views(record));
     if (this.unknown === 'keep') {
       this.import('System.Collections.Generic', 'Newtonsoft.Json.Linq');
       members.push(
@@ -191,6 +213,25 @@ class Emitter extends ModelEmitter {
     ]
       .filter((line) => line !== '')
       .join('\n');
+  }
+
+  /** Methods that give texts as values of .NET. */
+  private views(record: RecordType): string[] {
+    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
+      const { field, form, name } = view;
+      const own = this.names.field(record.name, field.key);
+      const { native, from, isValue } = csharpViews[form];
+      this.import('System', 'System.Globalization');
+      const mayLack = !field.required || field.nullable;
+      const result = mayLack && isValue ? `${native}?` : native;
+      return [
+        ...summary(aboutView(view, own, 'null'), '    '),
+        `    public ${result} ${name}()`,
+        '    {',
+        `        return ${mayLack ? `${own} == null ? (${result})null : ` : ''}${from(own)};`,
+        '    }',
+      ].join('\n');
+    });
   }
 
   private property(record: RecordType, field: RecordField): string {

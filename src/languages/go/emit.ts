@@ -12,6 +12,7 @@ import {
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, identifier, type Casing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import { capitalised } from '../../core/words.js';
@@ -163,6 +164,7 @@ class Emitter extends ModelEmitter {
       '',
       this.readRecord(record, type),
       ...(taggable && !isKept ? [] : ['', this.marshalRecord(record, type)]),
+      ...this.views(record, type),
     ].join('\n');
   }
 
@@ -202,6 +204,40 @@ class Emitter extends ModelEmitter {
       '\treturn result, object.err',
       '}',
     ].join('\n');
+  }
+
+  private views(record: RecordType, type: string): string[] {
+    return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
+      const { field, form, name } = view;
+      const own = this.names.field(record.name, field.key);
+      if (form === 'base64') this.helpers.imports.add('encoding/base64');
+      else this.helpers.imports.add('time');
+      const { native, call } = {
+        'date-time': { native: 'time.Time', call: (text: string) => `time.Parse(time.RFC3339, ${text})` },
+        date: { native: 'time.Time', call: (text: string) => `time.Parse("2006-01-02", ${text})` },
+        base64: {
+          native: '[]byte',
+          call: (text: string) => `base64.StdEncoding.DecodeString(${text})`,
+        },
+        uuid: undefined!,
+      }[form];
+      const mayLack = !field.required || field.nullable;
+      const isBoth = !field.required && field.nullable;
+      const text = isBoth ? `r.${own}.Value` : `r.${own}`;
+      const result = mayLack && form !== 'base64' ? `*${native}` : native;
+      return [
+        '',
+        ...comment(`${name} is ${aboutView(view, own, 'nil').replace(/^T/, 't')}`),
+        `func (r ${type}) ${name}() (${result}, error) {`,
+        ...(mayLack
+          ? [`\tif ${isBoth ? `r.${own} == nil || ${text}` : text} == nil {`, '\t\treturn nil, nil', '\t}']
+          : []),
+        ...(result.startsWith('*')
+          ? [`\tvalue, err := ${call(`*${text}`)}`, '\treturn &value, err']
+          : [`\treturn ${call(mayLack ? `*${text}` : text)}`]),
+        '}',
+      ];
+    });
   }
 
   /** For records with keys that a struct tag cannot hold, or that keep what they do not know. */

@@ -12,6 +12,7 @@ import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { nullRules } from '../kit/jackson.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import { capitalised } from '../../core/words.js';
@@ -27,12 +28,20 @@ const objectMethods = 'clone finalize getClass hashCode notify notifyAll toStrin
 const reservedFields = new Set([...keywords.split(' '), ...objectMethods.split(' ')]);
 
 const reservedTypes = new Set(
-  'Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
+  'Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
     ' ',
   ),
 );
 
 const unknownProse = 'The fields that the schema does not know.';
+
+/** The type of a form of text, what makes one, and where it is. */
+const javaViews = {
+  'date-time': ['OffsetDateTime', 'OffsetDateTime.parse', 'java.time.OffsetDateTime'],
+  date: ['LocalDate', 'LocalDate.parse', 'java.time.LocalDate'],
+  uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
+  base64: ['byte[]', 'Base64.getDecoder().decode', 'java.util.Base64'],
+} as const;
 
 export type JavaStyle = 'record' | 'class';
 
@@ -144,6 +153,7 @@ class Emitter extends ModelEmitter {
         ].join('\n'),
       );
       const members = checks.length === 0 ? [] : [[`    public ${type} {`, ...checks, '    }']];
+      members.push(...this.views(record));
       if (this.unknown === 'keep') {
         const unknown = this.names.unknown(record.name);
         components.push(
@@ -166,7 +176,7 @@ class Emitter extends ModelEmitter {
       return [...head, ...ignoring, `public record ${type}${list}${implemented} ${body}`].join('\n');
     }
     const unknown = this.unknown === 'keep' ? this.names.unknown(record.name) : undefined;
-    return [...head, ...this.plainClass(type, implemented, fields, checks, unknown)].join('\n');
+    return [...head, ...this.plainClass(record, implemented, fields, checks, unknown)].join('\n');
   }
 
   /** Jackson takes an object without properties for a mistake unless it is told what it is. */
@@ -176,13 +186,14 @@ class Emitter extends ModelEmitter {
   }
 
   private plainClass(
-    type: string,
+    record: RecordType,
     implemented: string,
     fields: readonly { field: RecordField; name: string; type: string }[],
     checks: readonly string[],
     unknown: string | undefined,
   ): string[] {
     this.imports.add('com.fasterxml.jackson.annotation.JsonCreator');
+    const type = this.names.type(record.name);
     const declared = fields.map(({ name, type: text }) => `    private final ${text} ${name};`);
     if (unknown !== undefined)
       declared.push(`    private final Map<String, JsonNode> ${unknown} = new LinkedHashMap<>();`);
@@ -207,6 +218,7 @@ class Emitter extends ModelEmitter {
         `        return ${name};`,
         '    }',
       ]),
+      ...this.views(record).flatMap((each) => ['', ...each]),
       ...(unknown === undefined
         ? []
         : [
@@ -221,6 +233,26 @@ class Emitter extends ModelEmitter {
           ]),
       '}',
     ];
+  }
+
+  /** Methods that give texts as values of Java. */
+  private views(record: RecordType): string[][] {
+    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
+      const { field, form, name } = view;
+      const own = this.names.field(record.name, field.key);
+      const [native, from, module] = javaViews[form];
+      this.imports.add(module);
+      const mayLack = !field.required || field.nullable;
+      const isBoth = !field.required && field.nullable;
+      const text = isBoth ? `${own}.value()` : own;
+      const none = isBoth ? `${own} == null || ${text} == null` : `${own} == null`;
+      return [
+        ...javadoc(aboutView(view, own, 'null'), '    '),
+        `    public ${native} ${name}() {`,
+        `        return ${mayLack ? `${none} ? null : ` : ''}${from}(${text});`,
+        '    }',
+      ];
+    });
   }
 
   /** The head of the constructor by which Jackson makes a record of its known fields. */

@@ -1,7 +1,8 @@
-import type { TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
+import type { RecordType, TextForm, TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
 import type { Emitted } from '../language.js';
 import { byJsonType } from './by-json-type.js';
 import { allocate, type Casing } from './names.js';
+import { viewsOf, type View } from './views.js';
 
 /** How a language spells names, and those that it or the generated helpers already use. */
 export interface Spelling {
@@ -44,6 +45,18 @@ export class ModelNames {
     const { field, reservedFields } = this.spelling;
     const taken = new Set([...reservedFields, this.type(record), ...this.fields.get(record)!.values()]);
     return allocate(['unknown'], field, taken).get('unknown')!;
+  }
+
+  /** The methods of a record that give texts as values of the language. */
+  views(record: RecordType, forms: readonly TextForm[]): View[] {
+    const { field, reservedFields } = this.spelling;
+    const taken = new Set([
+      ...reservedFields,
+      this.type(record.name),
+      this.unknown(record.name),
+      ...this.fields.get(record.name)!.values(),
+    ]);
+    return viewsOf(record, forms, field, taken);
   }
 
   /** For whoever relates findings to generated code. */

@@ -12,20 +12,29 @@ import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { nullRules } from '../kit/jackson.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { facade, facadeImports, helpers } from './helpers.js';
 
 const keywords =
-  'as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
+  'yield as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
 
 const reservedFields = new Set(keywords.split(' '));
 const reservedTypes = new Set(
-  'Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
+  'Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
     ' ',
   ),
 );
+
+/** The type of a form of text, what makes one, and where it is. */
+const kotlinViews = {
+  'date-time': ['OffsetDateTime', 'OffsetDateTime.parse', 'java.time.OffsetDateTime'],
+  date: ['LocalDate', 'LocalDate.parse', 'java.time.LocalDate'],
+  uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
+  base64: ['ByteArray', 'Base64.getDecoder().decode', 'java.util.Base64'],
+} as const;
 
 const jackson = 'com.fasterxml.jackson';
 
@@ -145,11 +154,30 @@ class Emitter extends ModelEmitter {
       );
       members.push(...this.keepers(record, unknown));
     }
+    members.push(...this.views(record));
     const body = members.length === 0 ? '' : ` {\n${members.map((each) => each.join('\n')).join('\n\n')}\n}`;
     const creator = isKept ? '' : ' @JsonCreator constructor';
     return [...head, `data class ${type}${creator}(\n${properties.join(',\n')}\n)${parents}${body}`].join(
       '\n',
     );
+  }
+
+  /** Methods that give texts as values of the platform. */
+  private views(record: RecordType): string[][] {
+    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
+      const { field, form, name } = view;
+      const own = this.names.field(record.name, field.key);
+      const [native, from, module] = kotlinViews[form];
+      this.helpers.imports.add(module);
+      const mayLack = !field.required || field.nullable;
+      const text = !field.required && field.nullable ? `${own}?.value` : own;
+      return [
+        ...kdoc(aboutView(view, own, 'null'), '    '),
+        mayLack
+          ? `    fun ${name}(): ${native}? = ${text}?.let { ${from}(it) }`
+          : `    fun ${name}(): ${native} = ${from}(${text})`,
+      ];
+    });
   }
 
   /** How Jackson makes a record, and what it does with the fields that it finds beside. */

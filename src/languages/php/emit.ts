@@ -14,6 +14,7 @@ import {
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
@@ -210,6 +211,7 @@ class Emitter extends ModelEmitter {
           ]),
       '    }',
       '',
+      ...this.views(record),
       '    public function jsonSerialize(): object',
       '    {',
       ...(optional.length === 0
@@ -225,6 +227,29 @@ class Emitter extends ModelEmitter {
       '    }',
       '}',
     ].join('\n');
+  }
+
+  /** Methods that give texts as values of PHP. */
+  private views(record: RecordType): string[] {
+    return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
+      const { field, form, name } = view;
+      const own = `$this->${this.names.field(record.name, field.key)}`;
+      const mayLack = !field.required || field.nullable;
+      const [native, value] = {
+        'date-time': ['\\DateTimeImmutable', `new \\DateTimeImmutable(${own})`],
+        date: ['\\DateTimeImmutable', `new \\DateTimeImmutable(${own}, new \\DateTimeZone('UTC'))`],
+        base64: ['string', `(string) base64_decode(${own}, true)`],
+        uuid: ['', ''],
+      }[form] as [string, string];
+      return [
+        `    /** ${aboutView(view, `$${own.slice(7)}`, 'null')} */`,
+        `    public function ${name}(): ${mayLack ? '?' : ''}${native}`,
+        '    {',
+        `        return ${mayLack ? `is_string(${own}) ? ${value} : null` : value};`,
+        '    }',
+        '',
+      ];
+    });
   }
 
   private parameterDoc(field: RecordField): string[] {

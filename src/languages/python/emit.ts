@@ -29,6 +29,7 @@ import {
 } from '../kit/layout.js';
 import { allocate, identifier, pascalCasing, screamingCase, snakeCase } from '../kit/names.js';
 import { expectedOf } from '../kit/model-names.js';
+import { aboutView, viewsOf } from '../kit/views.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
 import { after, before, variables, type Helper } from './helpers.js';
 
@@ -181,8 +182,34 @@ class Emitter {
     }
     const body: Doc[] = [...this.documentation(record)];
     if (declared.length > 0) body.push(lines(...declared));
+    body.push(...this.views(record, names));
     body.push(this.decodeMethod(record, type, names), this.encodeMethod(record, names));
     return lines('@dataclass', block(`class ${type}:`, body));
+  }
+
+  /** Properties that give texts as values of Python. */
+  private views(record: RecordType, names: ReadonlyMap<string, string>): Doc[] {
+    const taken = new Set([...reservedFields, this.unknownField(record), ...names.values()]);
+    const forms = ['date-time', 'date', 'uuid', 'base64'] as const;
+    return viewsOf(record, forms, snakeCase, taken).map((view) => {
+      const { field, form, name } = view;
+      const own = `self.${names.get(field.key)!}`;
+      const [native, module, helper] = pythonViews[form];
+      if (module !== undefined) this.imports.add(module);
+      const value = form === 'date-time' || form === 'base64' ? this.use(helper) : helper;
+      const mayLack = !field.required || field.nullable;
+      return lines(
+        '@property',
+        `def ${name}(self) -> ${native}${mayLack ? ' | None' : ''}:`,
+        indent4(
+          lines(
+            `"""${aboutView(view, own.slice(5), 'None')}"""`,
+            ...(mayLack ? [lines(`if not isinstance(${own}, str):`, '    return None')] : []),
+            ['return ', call(value, [own])],
+          ),
+        ),
+      );
+    });
   }
 
   /** What holds the fields that the schema does not know. */
@@ -578,6 +605,14 @@ class Emitter {
     return name;
   }
 }
+
+/** The type of a form of text, what is imported for it, and what makes one. */
+const pythonViews = {
+  'date-time': ['_datetime.datetime', 'datetime as _datetime', '_time'],
+  date: ['_datetime.date', 'datetime as _datetime', '_datetime.date.fromisoformat'],
+  uuid: ['_uuid.UUID', 'uuid as _uuid', '_uuid.UUID'],
+  base64: ['_Bytes', undefined, '_bytes'],
+} as const;
 
 function presenceHelper(field: RecordField): string {
   if (field.required) return '_required';

@@ -292,6 +292,28 @@ export const after: Readonly<Record<string, Helper>> = {
     return _required(fields, key, decode) if key in fields else Absent.ABSENT
 `,
   },
+  _time: {
+    imports: ['re', 'datetime as _datetime'],
+    needs: ['DecodeError'],
+    text: `def _time(text: str) -> _datetime.datetime:
+    parts = re.fullmatch(
+        r"(.{10}).(\\d\\d:\\d\\d:\\d\\d)(?:\\.(\\d+))?([Zz]|[+-]\\d\\d:\\d\\d)", text
+    )
+    if parts is None:
+        raise DecodeError("a date and time", text)
+    date, time, fraction, offset = parts.groups()
+    micros = (fraction or "").ljust(6, "0")[:6]
+    zone = "+00:00" if offset in "Zz" else offset
+    return _datetime.datetime.fromisoformat(f"{date}T{time}.{micros}{zone}")
+`,
+  },
+  _bytes: {
+    imports: ['base64'],
+    needs: ['_Bytes'],
+    text: `def _bytes(text: str) -> _Bytes:
+    return base64.b64decode(text, validate=True)
+`,
+  },
   _value_of: {
     imports: ['typing:Any', 'enum:Enum'],
     needs: [],
@@ -351,5 +373,6 @@ export const variables: Readonly<Record<string, Helper>> = {
     needs: [],
     text: '_Choice = TypeVar("_Choice", bound=Enum)',
   },
+  _Bytes: { imports: [], needs: [], text: '_Bytes = bytes' },
   _MISSING: { imports: [], needs: [], text: '_MISSING = object()' },
 };

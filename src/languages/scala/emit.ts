@@ -12,6 +12,7 @@ import {
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
+import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing, packageWord } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
@@ -34,6 +35,14 @@ const reservedTypes = new Set(
 /** An underscore at the end of a name would draw the colon behind it into the name. */
 const typeCase = { ...pascalCasing, reservedSuffix: 'Type' };
 const fieldCase = { ...camelCase, reservedSuffix: 'Value' };
+
+/** The type of a form of text, and what makes one. */
+const scalaViews = {
+  'date-time': ['java.time.OffsetDateTime', 'java.time.OffsetDateTime.parse'],
+  date: ['java.time.LocalDate', 'java.time.LocalDate.parse'],
+  uuid: ['java.util.UUID', 'java.util.UUID.fromString'],
+  base64: ['Array[Byte]', 'java.util.Base64.getDecoder.decode'],
+} as const;
 
 const reservedPackages = new Set([...reservedFields, 'scala', 'java', 'com']);
 
@@ -141,10 +150,12 @@ class Emitter extends ModelEmitter {
       writes.push(`        .addAll(record.${unknown})`);
     }
     const fields = `new Codec.Fields(node)${this.unknown === 'reject' ? `.only(${keys})` : ''}`;
+    const views = this.views(record);
+    const body = views.length === 0 ? '' : ` {\n${views.join('\n')}\n}`;
     const head =
       parameters.length === 0
-        ? `final case class ${type}()${parents}`
-        : `final case class ${type}(\n${parameters.join('\n')}\n)${parents}`;
+        ? `final case class ${type}()${parents}${body}`
+        : `final case class ${type}(\n${parameters.join('\n')}\n)${parents}${body}`;
     const read =
       reads.length === 0
         ? [`      ${fields}`, `      ${type}()`]
@@ -165,6 +176,21 @@ class Emitter extends ModelEmitter {
       '  }',
       '}',
     ].join('\n');
+  }
+
+  /** Methods that give texts as values of the platform. */
+  private views(record: RecordType): string[] {
+    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
+      const { field, form, name } = view;
+      const own = this.names.field(record.name, field.key);
+      const [native, from] = scalaViews[form];
+      const mayLack = !field.required || field.nullable;
+      const isBoth = !field.required && field.nullable;
+      const about = `  /** ${aboutView(view, own, 'None')} */\n`;
+      return mayLack
+        ? `${about}  def ${name}: Option[${native}] = ${own}${isBoth ? '.flatten' : ''}.map(text => ${from}(text))`
+        : `${about}  def ${name}: ${native} = ${from}(${own})`;
+    });
   }
 
   private choice(choice: ChoiceType): string {

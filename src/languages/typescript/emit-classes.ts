@@ -2,7 +2,9 @@ import type { RecordField, RecordType, Type, TypeModel } from '../../core/model/
 import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
 import { Emitter, signature, unknownProse } from './emit-interfaces.js';
-import { fitsDouble, inherited } from './names.js';
+import { camelCase } from '../kit/names.js';
+import { aboutView, viewsOf } from '../kit/views.js';
+import { fitsDouble, inherited, reservedFields } from './names.js';
 import { braces, call, comment, documentation, property, quoted } from './source.js';
 
 /** Classes that class-transformer converts and class-validator validates. */
@@ -122,8 +124,29 @@ class ClassEmitter extends Emitter {
         ),
       );
     }
+    parts.push(...this.views(record));
     const spaced = parts.flatMap((part, i) => (i === 0 ? [part] : ['', part]));
     return lines(...documentation(record), braces(`export class ${this.names.type(record.name)} `, spaced));
+  }
+
+  /** Getters that give texts as values of the language. */
+  private views(record: RecordType): Doc[] {
+    const names = this.names.fields.get(record.name)!;
+    const taken = new Set([...reservedFields, this.unknownField(), ...names.values()]);
+    return viewsOf(record, ['date-time', 'base64'], camelCase, taken).map((view) => {
+      const { field, form, name } = view;
+      const own = `this.${names.get(field.key)!}`;
+      const mayLack = !field.required || field.nullable;
+      const native = form === 'base64' ? 'Uint8Array' : 'Date';
+      const value: Doc = form === 'base64' ? call(this.use('bytesOf'), [own]) : call('new Date', [own]);
+      return lines(
+        ...comment([aboutView(view, own.slice(5), 'undefined')]),
+        braces(`get ${name}(): ${native}${mayLack ? ' | undefined' : ''} `, [
+          ...(mayLack ? [`if (typeof ${own} !== "string") return undefined;`] : []),
+          ['return ', value, ';'],
+        ]),
+      );
+    });
   }
 
   private property(record: RecordType, field: RecordField): Doc {

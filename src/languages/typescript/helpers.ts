@@ -219,6 +219,23 @@ export class Decimal {
 }
 `,
   },
+  bytesOf: {
+    needs: [],
+    text: `function bytesOf(base64: string): Uint8Array {
+  const digits =
+    "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+  const bytes: number[] = [];
+  let held = 0;
+  let bits = 0;
+  for (const digit of base64.replace(/=+$/, "")) {
+    held = ((held << 6) | digits.indexOf(digit)) & 0xffff;
+    bits += 6;
+    if (bits >= 8) bytes.push((held >> (bits -= 8)) & 0xff);
+  }
+  return Uint8Array.from(bytes);
+}
+`,
+  },
   asObject: {
     needs: ['DecodeError'],
     text: `function asObject(value: unknown): Record<string, unknown> {

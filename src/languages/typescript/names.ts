@@ -19,7 +19,7 @@ const reservedTypes = new Set([
 /** Every object has these already. */
 export const inherited = Object.getOwnPropertyNames(Object.prototype);
 
-const reservedFields = new Set([...inherited, 'then']);
+export const reservedFields = new Set([...inherited, 'then']);
 
 /** The identifiers of one generated file. */
 export class Names {

@@ -1,0 +1,130 @@
+import { describe, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import { readSchema } from '../../src/core/schema/read.js';
+import { buildBench, programOf } from '../../src/workbench/build.js';
+import { checkStyle } from '../../src/workbench/check.js';
+import { exchange, usualLimits } from '../../src/workbench/exchange.js';
+import { findToolchain } from '../../src/workbench/toolchain.js';
+import { bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+
+const forms = {
+  at: { type: 'string', format: 'date-time' },
+  day: { type: 'string', format: 'date' },
+  uid: { type: 'string', format: 'uuid' },
+  photo: { type: 'string', contentEncoding: 'base64' },
+};
+const filled = {
+  at: '2031-05-04T08:15:00.250+01:00',
+  day: '2031-05-04',
+  uid: '1b4e28ba-2fa1-41d2-883f-0016d3cca427',
+  photo: 'aGVsbG8=',
+};
+const prefixed = (prefix: string, fields: object, change = (value: unknown): unknown => value) =>
+  Object.fromEntries(Object.entries(fields).map(([key, value]) => [`${prefix}_${key}`, change(value)]));
+const orNull = (form: unknown) => ({ ...(form as object), type: ['string', 'null'] });
+const nulls = prefixed('null', filled, () => null);
+const schema = {
+  type: 'object',
+  properties: {
+    ...forms,
+    ...prefixed('null', forms, orNull),
+    ...prefixed('may', forms),
+    ...prefixed('both', forms, orNull),
+    date: forms.day,
+    bytes: forms.photo,
+    day_date: { type: 'string' },
+  },
+  required: [...Object.keys(forms), ...Object.keys(nulls)],
+};
+const model = buildModel(readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }));
+const payloads = [
+  { ...filled, ...nulls },
+  { ...filled, ...nulls, ...prefixed('both', filled), bytes: '' },
+  { ...filled, ...prefixed('null', filled), ...prefixed('may', filled), date: '2031-05-04', day_date: 'x' },
+  { ...filled, ...nulls, ...prefixed('both', filled, () => null) },
+].map((each) => JSON.stringify(each));
+
+/**
+ * By language: what a bench does with a line, and what to do instead, so that it answers with the time, the number of
+ * bytes, and whether there is a time where there is null. `$1` stands for what decodes.
+ */
+const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: string]>> = {
+  python: [
+    /classes\.encode_\w+\((classes\.decode_\w+\(line\))\)/,
+    'f"{$1.at_time.isoformat()} {len($1.photo_bytes)} {$1.null_at_time is None}"',
+  ],
+  typescript: [
+    /encode\((decode\(line\))\)/,
+    '`${$1.atTime.toISOString()} ${$1.photoBytes.length} ${$1.nullAtTime === undefined}`',
+  ],
+  go: [
+    /text, err := classes\.Encode\w+\(payload\)/,
+    'at, err := payload.AtTime()\n\tphoto, _ := payload.PhotoBytes()\n\tnone, _ := payload.NullAtTime()\n\ttext := []byte(at.Format("2006-01-02T15:04:05.000Z07:00") + strings.Repeat(" 5", len(photo)/5) + strings.Repeat(" true", map[bool]int{true: 1}[none == nil]))',
+  ],
+  java: [
+    /\w+\.encode\((\w+\.decode\(line\))\)/,
+    '$1.atTime() + " " + $1.photoBytes().length + " " + ($1.nullAtTime() == null)',
+  ],
+  csharp: [
+    /[\w.]+\.Encode\(([\w.]+\.Decode\(line\))\)/,
+    '$1.AtTime().ToString("yyyy-MM-ddTHH:mm:ss.fffzzz") + " " + $1.PhotoBytes().Length + " " + ($1.NullAtTime() == null)',
+  ],
+  kotlin: [
+    /[\w.]+\.encode\(([\w.]+\.decode\(line\))\)/,
+    '"${$1.atTime()} ${$1.photoBytes().size} ${$1.nullAtTime() == null}"',
+  ],
+  php: [
+    /\\?[\w\\]+::encode\((\\?[\w\\]+::decode\(\$line\))\)/,
+    '$1->atTime()->format("Y-m-d\\\\TH:i:s.vP") . " " . strlen($1->photoBytes()) . " " . json_encode($1->nullAtTime() === null)',
+  ],
+  ruby: [
+    /\w+\.encode\((\w+\.decode\(line\))\)/,
+    '"#{$1.at_time.iso8601(3)} #{$1.photo_bytes.size} #{$1.null_at_time.nil?}"',
+  ],
+  scala: [
+    /[\w.]+\.encode\(([\w.]+\.decode\(line\))\)/,
+    '($1.atTime + " " + $1.photoBytes.length + " " + $1.nullAtTime.isEmpty)',
+  ],
+};
+
+for (const language of await languagesHere()) {
+  describe.concurrent(language.name, () => {
+    test.for(language.styles)('$name writes what the compiler takes', async (style, { expect }) => {
+      const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
+        strict: true,
+        pedantic: true,
+        limits: usualLimits,
+      });
+      expect(result).toMatchObject({ state: 'checked', returned: 4, findings: [] });
+    });
+
+    test.runIf(language.name in answers)(
+      'gives the time with its offset, and the bytes',
+      async ({ expect }) => {
+        const [encoding, instead] = answers[language.name]!;
+        const [style] = language.styles;
+        const bench = style.bench(model, { pedantic: false });
+        const changed = bench.files.map(({ path, text }) => ({
+          path,
+          text: text.replace(encoding, instead),
+        }));
+        expect(changed).not.toEqual(bench.files);
+        const toolchain = await findToolchain(language);
+        const workshop = {
+          emitted: style.emit(model, { origin: 's.json' }),
+          bench: { ...bench, files: changed },
+          tools: (toolchain as Extract<typeof toolchain, { state: 'ready' }>).tools,
+        };
+        const built = await buildBench(`${language.name}-views`, workshop, undefined);
+        expect(built).not.toHaveProperty('failed');
+        const program = programOf(workshop, built as { folder: string }, workspace());
+        const [answer] = await exchange(program, [bytes(payloads[0]!)], usualLimits);
+        const said =
+          answer?.kind === 'returned' ? new TextDecoder().decode(answer.text) : JSON.stringify(answer);
+        // A Date of JavaScript has no offset, and is written in UTC.
+        const time = language.name === 'typescript' ? '07:15:00\\.250Z' : '08:15:00\\.250*\\+01:00';
+        expect(said).toMatch(new RegExp(`^2031-05-04T${time} 5 [tT]rue$`));
+      },
+    );
+  });
+}
