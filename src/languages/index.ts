@@ -9,6 +9,7 @@ import { python } from './python/index.js';
 import { ruby } from './ruby/index.js';
 import { rust } from './rust/index.js';
 import { scala } from './scala/index.js';
+import { swift } from './swift/index.js';
 import { typescript } from './typescript/index.js';
 
 /** Every language, in the order in which they are shown. */
@@ -24,4 +25,5 @@ export const languages: readonly Language[] = [
   ruby,
   cpp,
   scala,
+  swift,
 ];

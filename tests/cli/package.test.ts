@@ -46,3 +46,9 @@ declare const console: { log(text: string): void };
   run('node', [join(folder, 'node_modules', 'typescript-native', 'bin', 'tsc'), '-p', '.']);
   expect(run('node', ['use.js'])).toContain('"title":"Sailing"');
 });
+
+test('the page about languages shows what is generated', () => {
+  expect(spawnSync(process.execPath, ['scripts/language-records.mjs', '--check'])).toMatchObject({
+    status: 0,
+  });
+});

@@ -1,0 +1,68 @@
+import type { TypeModel } from '../../core/model/types.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitSwift, fileName, functionNames } from './emit.js';
+import { plainSwift, reachSwift } from './reach.js';
+
+/** Swift: Codable structs. */
+export const swift: Language = {
+  name: 'swift',
+  title: 'Swift',
+  text: 'utf-8',
+  // Foundation's Decimal has 38 digits and an exponent of 8 bits.
+  lossyNumbers: /\d{39}|[eE][+-]?[1-9]\d{2}/,
+  tools: [
+    {
+      name: 'swiftc',
+      programs: ['swiftc'],
+      variable: 'SKEVO_SWIFTC',
+      versionArguments: ['--version'],
+      versionPattern: /Swift version (\d+(?:\.\d+)+)/,
+      minimum: '5.5',
+      install: 'the toolchain of swift.org for this system; no package of Debian has it',
+    },
+  ],
+  styles: [
+    {
+      name: 'codable',
+      summary: 'Codable structs, Foundation only',
+      emit: emitSwift,
+      reach: reachSwift,
+      plain: plainSwift,
+      bench,
+    },
+  ],
+};
+
+function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+  const { decode, encode } = functionNames(model);
+  const program = `import Foundation
+
+func answer(_ line: String) -> String {
+    do {
+        return String(decoding: try ${encode}(try ${decode}(Data(line.utf8))), as: UTF8.self)
+    } catch {
+        return "!" + String(describing: error).split(whereSeparator: \\.isWhitespace).joined(separator: " ")
+    }
+}
+
+while let line = readLine() {
+    FileHandle.standardOutput.write(Data((answer(line) + "\\n").utf8))
+}
+`;
+  return {
+    files: [{ path: 'main.swift', text: program }],
+    build: [
+      {
+        tool: 'swiftc',
+        arguments: [
+          ...(pedantic ? ['-warnings-as-errors'] : ['-suppress-warnings']),
+          'main.swift',
+          `classes/${fileName(model)}.swift`,
+          '-o',
+          'bench',
+        ],
+      },
+    ],
+    run: { program: 'bench', arguments: [] },
+  };
+}
