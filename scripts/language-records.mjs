@@ -29,7 +29,6 @@ function declaration(text, isIndented) {
   const lines = text.split('\n');
   const isHead = (line) =>
     /^\s*(\w+ )*(class|struct|record|interface) Leg\b(?![\w;])/.test(line) && !/^\s*(\/\/|#|\*)/.test(line);
-  /^\s*(\w+ )*(class|struct|record|interface) Leg\b(?!\w)/.test(line) && !/^\s*(\/\/|#|\*)/.test(line);
   const isGo = (line) => /^type Leg struct/.test(line);
   const at = lines.findIndex((line) => isHead(line) || isGo(line));
   const indent = /^\s*/.exec(lines[at])[0];

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
-import { unknownRules } from '../../src/languages/language.js';
+import type { unknownRules } from '../../src/languages/language.js';
 import { swift } from '../../src/languages/swift/index.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
