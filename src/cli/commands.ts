@@ -42,6 +42,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/check.js')),
   },
   {
+    usage: 'capture [url..]',
+    summary: 'samples from an API or a recording of a browser',
+    load: async () => load(await import('./commands/capture.js')),
+  },
+  {
     usage: 'languages',
     summary: 'the languages, their styles, and which can be run here',
     load: async () => load(await import('./commands/languages.js')),

@@ -1,28 +1,53 @@
-import { IsString } from 'class-validator';
+import { IsBoolean, IsInt, IsString, Max, Min } from 'class-validator';
 import { cpSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { runCommandLine } from '../main.js';
+import { places, serveFerries } from '../../standin/ferries.js';
 import { validated } from '../options.js';
 import { out, print } from '../print.js';
 
 class DemoOptions {
   @IsString()
   folder!: string;
+
+  @IsBoolean()
+  serve = false;
+
+  @IsInt({ message: '--port must be a whole number' })
+  @Min(0, { message: '--port must be 0 or more' })
+  @Max(65_535, { message: '--port must be at most 65535' })
+  port = 4180;
 }
 
-export const options = (argv: Argv) => argv;
+export const options = (argv: Argv) =>
+  argv
+    .option('serve', {
+      type: 'boolean',
+      default: false,
+      describe: "serve the ferry operator's API on this machine until Ctrl-C",
+    })
+    .option('port', {
+      type: 'number',
+      requiresArg: true,
+      default: 4180,
+      describe: 'where to serve it; 0 for any',
+    });
+
+const shipped = fileURLToPath(new URL('../demo', import.meta.url));
 
 /** Every kind of payload of the example beside the sailings, which get the whole tour. */
 const others = ['vessels', 'berths', 'fares', 'tides', 'notices'];
 
 /** Puts the example into a folder and runs every step on it, each command shown before its output. */
 export async function run(given: object): Promise<void> {
-  const { folder } = validated(DemoOptions, given);
+  const { folder, serve: serves, port } = validated(DemoOptions, given);
+  if (serves) return serve(port);
   try {
     mkdirSync(folder, { recursive: true });
-    cpSync(fileURLToPath(new URL('../demo', import.meta.url)), folder, { recursive: true });
+    cpSync(shipped, folder, { recursive: true });
   } catch (error) {
     throw new SkevoError(
       `cannot put the example into ${folder}: ${(error as Error).message}`,
@@ -109,4 +134,19 @@ export async function run(given: object): Promise<void> {
     ].join('\n'),
   );
   if (!clean || !caught) process.exitCode = Math.max(...codes.slice(0, -1), caught ? 0 : 1);
+}
+
+async function serve(port: number): Promise<void> {
+  try {
+    const { url } = await serveFerries(join(shipped, 'payloads'), port);
+    print(`${out.colours.strong('Saltmere Ferries')} answers at ${out.colours.name(url)} until Ctrl-C\n`);
+    const width = Math.max(...Object.keys(places).map((place) => place.length));
+    for (const [place, about] of Object.entries(places))
+      print(`  ${out.colours.name(place.padEnd(width))}  ${about}`);
+  } catch (error) {
+    throw new SkevoError(
+      `cannot serve on port ${port}: ${(error as Error).message}`,
+      'Choose another with --port, or 0 for any.',
+    );
+  }
 }
