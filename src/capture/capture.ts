@@ -1,3 +1,4 @@
+import { SkevoError } from '../core/error.js';
 import { parseAnswer } from './not-json.js';
 import { nextPage } from './pages.js';
 import { request, type RequestLimits, type Wanted } from './request.js';
@@ -12,6 +13,8 @@ export interface CaptureOptions {
   readonly next?: string | undefined;
   /** Names of query values that are secret beside the usual ones. */
   readonly secrets: readonly string[];
+  /** Values that must not be written down, by what they are called. */
+  readonly hidden: ReadonlyMap<string, string>;
   /** Told of each response that was kept. */
   readonly kept?: (name: string, kept: Kept, bytes: number) => void;
   /** Told of each wait for a busy server. */
@@ -37,6 +40,12 @@ export async function capture(wanted: Wanted, folder: string, options: CaptureOp
     const answer = await request({ ...wanted, url, headers }, options.limits, secrets, options.waiting);
     const name = withoutSecrets(url, secrets);
     const root = parseAnswer(name, answer.type, answer.bytes);
+    for (const [secret, value] of options.hidden)
+      if (value.length > 3 && Buffer.from(answer.bytes).includes(value))
+        throw new SkevoError(
+          `${name} answers with the value of ${secret} in it, which must not be written down`,
+          'Ask for something that does not repeat it.',
+        );
     const sample = await keepSample(folder, stemOf(wanted.url), answer.bytes, {
       url: withoutSecrets(answer.url, secrets),
       method: wanted.method,

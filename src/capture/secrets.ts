@@ -14,9 +14,12 @@ export function withoutSecrets(address: string, names: readonly string[]): strin
   url.username = '';
   url.password = '';
   for (const name of new Set(url.searchParams.keys())) {
-    if (always.test(name) || names.some((each) => each.toLowerCase() === name.toLowerCase()))
-      url.searchParams.set(name, hidden);
+    if (isSecret(name, names)) url.searchParams.set(name, hidden);
   }
   url.hash = '';
   return url.href.replaceAll(encodeURIComponent(hidden), hidden);
+}
+
+export function isSecret(name: string, names: readonly string[]): boolean {
+  return always.test(name) || names.some((each) => each.toLowerCase() === name.toLowerCase());
 }

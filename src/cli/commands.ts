@@ -42,6 +42,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/check.js')),
   },
   {
+    usage: 'run [contract..]',
+    summary: 'bring schemas, classes and proofs of a project up to date',
+    load: async () => load(await import('./commands/run.js')),
+  },
+  {
     usage: 'capture [url..]',
     summary: 'samples from an API or a recording of a browser',
     load: async () => load(await import('./commands/capture.js')),

@@ -14,8 +14,8 @@ import {
   validateSync,
   type ValidationError,
 } from 'class-validator';
-import { existsSync, readFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { readFileSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
 import { isMap, isScalar, LineCounter, parseDocument, type Document, type Node } from 'yaml';
 import { SkevoError } from '../core/error.js';
 import type { ChoicePolicy } from '../core/infer/rule.js';
@@ -23,9 +23,7 @@ import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
 import { unknownRules, type UnknownRule } from '../languages/language.js';
-
-/** The names under which a project file is looked for. */
-export const projectFiles = ['skevo.yaml', 'skevo.yml', 'skevo.json'];
+import { findProjectFile } from './find.js';
 
 const pointer = /^(\/[^/]*)*$/;
 
@@ -127,20 +125,14 @@ export interface Project {
   readonly secrets: readonly string[];
 }
 
-/** The project file of a folder or of one above it. @throws SkevoError when there is none */
+/** The project file that is named, or that of this folder or of one above it. @throws SkevoError when there is none */
 export function findProject(given: string | undefined): string {
-  if (given !== undefined) return given;
-  for (let folder = process.cwd(); ; folder = dirname(folder)) {
-    for (const name of projectFiles) {
-      const path = join(folder, name);
-      if (existsSync(path)) return folder === process.cwd() ? name : path;
-    }
-    if (folder === dirname(folder))
-      throw new SkevoError(
-        'there is no skevo.yaml here or above',
-        'skevo init writes one; --project names one elsewhere.',
-      );
-  }
+  const found = findProjectFile(given);
+  if (found !== undefined) return found;
+  throw new SkevoError(
+    'there is no skevo.yaml here or above',
+    'skevo init writes one; --project names one elsewhere.',
+  );
 }
 
 /** @throws SkevoError with the place in the file, and the nearest known key for one that is not known */

@@ -3,13 +3,15 @@ import pMap from 'p-map';
 import type { TypeModel } from '../core/model/types.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { Coverage, type Unproven } from '../core/roundtrip/unproven.js';
-import type { Language, Style } from '../languages/language.js';
+import type { Language, Style, UnknownRule } from '../languages/language.js';
 import { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './check.js';
 
 /** A language in one style. */
 export interface Target {
   readonly language: Language;
   readonly style: Style;
+  /** What its code does with fields that the schema does not know, when that is not as for the others. */
+  readonly unknown?: UnknownRule | undefined;
 }
 
 /** The outcome of a check. */
@@ -25,9 +27,9 @@ export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
   /** A user's own program to check too. */
   readonly program?: string | undefined;
   /** Told of how many payloads there are for each language so far, before they are answered. */
-  readonly expect?: (payloads: number) => void;
+  readonly expect?: ((payloads: number) => void) | undefined;
   /** Told of how many payloads a language has answered, by its position among the targets; the program is last. */
-  readonly answered?: (position: number, payloads: number) => void;
+  readonly answered?: ((position: number, payloads: number) => void) | undefined;
 }
 
 /** Bytes of payloads that are held at a time. */
@@ -46,9 +48,9 @@ export async function checkAll(
   const { program, expect = () => {}, answered = () => {} } = options;
   const jobs: ((batch: readonly Payload[], progress: (count: number) => void) => Promise<LanguageResult>)[] =
     targets.map(
-      ({ language, style }) =>
+      ({ language, style, unknown = options.unknown }) =>
         (batch, progress) =>
-          checkStyle(language, style, model, options.origin, batch, { ...options, progress }),
+          checkStyle(language, style, model, options.origin, batch, { ...options, unknown, progress }),
     );
   if (program !== undefined)
     jobs.push((batch, progress) => checkProgram(program, model, batch, { ...options, progress }));

@@ -28,7 +28,7 @@ export interface CheckOptions {
   /** Whether warnings of compilers and checkers are failures too. */
   readonly pedantic?: boolean;
   /** What generated code does with fields that the schema does not know. */
-  readonly unknown?: UnknownRule;
+  readonly unknown?: UnknownRule | undefined;
   /** Programs to use instead of those found, by the names of tools. */
   readonly tools?: ReadonlyMap<string, string>;
   /** Keep the bench in this folder. */

@@ -15,7 +15,7 @@ import { capture, type CaptureOptions } from '../../capture/capture.js';
 import { readHar } from '../../capture/har.js';
 import { usualRequestLimits, type Wanted } from '../../capture/request.js';
 import { keepSample } from '../../capture/samples.js';
-import { withoutSecrets } from '../../capture/secrets.js';
+import { isSecret, withoutSecrets } from '../../capture/secrets.js';
 import { SkevoError } from '../../core/error.js';
 import { parseJson } from '../../core/json/parse.js';
 import { findProject, readProject, type Project } from '../../project/file.js';
@@ -147,10 +147,17 @@ export async function run(given: object): Promise<void> {
       'capture needs a folder for the samples',
       'Name it with --out, such as --out samples/sailings.',
     );
-  for (const url of urls) await ask(wantedOf(url, chosen), chosen.out!, optionsOf(chosen, []));
+  for (const url of urls) {
+    const wanted = wantedOf(url, chosen);
+    const hidden = hiddenValues(pairs('header-from', chosen['header-from']), wanted.url, chosen.secret);
+    await ask(wanted, chosen.out!, { ...optionsOf(chosen, []), hidden });
+  }
   for (const file of files) await takeRecorded(file, chosen.out!, chosen);
   if (urls.length + files.length > 0 && names.length === 0) return;
 
+  const address = names.find((each) => /[:/.]/.test(each));
+  if (address !== undefined)
+    throw new SkevoError(`${JSON.stringify(address)} is not a URL`, 'It begins with http:// or https://.');
   const project = readProject(findProject(chosen.project));
   for (const [name, contract] of contractsNamed(project, names)) {
     if (contract.capture.length === 0) {
@@ -177,6 +184,7 @@ export async function run(given: object): Promise<void> {
       const paging = { next: entry.next, pages: entry.pages ?? chosen.pages };
       await ask(wanted, join(project.folder, folder!), {
         ...optionsOf(chosen, project.secrets),
+        hidden: hiddenValues(Object.entries(entry['headers-from'] ?? {}), entry.url, project.secrets),
         ...paging,
       });
     }
@@ -202,7 +210,23 @@ async function ask(wanted: Wanted, folder: string, capturing: CaptureOptions): P
     say(`${talk.colours.warn('note:')} ${pages} pages were read, as many as --pages allows`);
 }
 
-function optionsOf(chosen: CaptureCommandOptions, secrets: readonly string[]): CaptureOptions {
+/** What must not be written down: the values of headers from the environment, and of secret query values. */
+function hiddenValues(
+  headers: readonly (readonly [string, string])[],
+  address: string,
+  secrets: readonly string[],
+): ReadonlyMap<string, string> {
+  const query = new URL(address).searchParams;
+  return new Map([
+    ...headers.map(([, variable]) => [variable, process.env[variable] ?? ''] as const),
+    ...[...query].filter(([name]) => isSecret(name, secrets)),
+  ]);
+}
+
+function optionsOf(
+  chosen: CaptureCommandOptions,
+  secrets: readonly string[],
+): Omit<CaptureOptions, 'hidden'> {
   return {
     limits: { seconds: chosen.timeout, bytes: chosen.limit * (1 << 20), retries: chosen.retries },
     pages: chosen.pages,

@@ -1,0 +1,47 @@
+import type { Argv } from 'yargs';
+import { isCurrent } from '../../project/stamp.js';
+import { findProjectFile } from '../../project/find.js';
+import { version } from '../version.js';
+
+const text = { type: 'string', requiresArg: true } as const;
+
+export const options = (argv: Argv) =>
+  argv
+    .positional('contract', {
+      type: 'string',
+      array: true,
+      describe: 'contracts of the project; all when not given',
+    })
+    .option('project', { ...text, describe: 'the project file' })
+    .option('locked', {
+      type: 'boolean',
+      default: false,
+      describe: 'change no file, and fail when one would change (for CI)',
+    })
+    .option('watch', { type: 'boolean', default: false, describe: 'do it again whenever something changes' })
+    .option('tool', {
+      type: 'string',
+      array: true,
+      nargs: 1,
+      default: [] as string[],
+      describe: 'a program to use, as in go=/opt/go/bin/go (repeatable)',
+    })
+    .option('report', {
+      type: 'string',
+      array: true,
+      nargs: 1,
+      default: [] as string[],
+      describe: 'write a report: .html, .sarif, .junit.xml, .json or .md (repeatable)',
+    })
+    .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
+
+/** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */
+export async function run(given: object): Promise<void> {
+  const { project, watch, tool, report } = given as Record<string, unknown>;
+  const isPlain = watch === false && (tool as unknown[]).length === 0 && (report as unknown[]).length === 0;
+  if (isPlain && (project === undefined || typeof project === 'string')) {
+    const path = findProjectFile(project);
+    if (path !== undefined && isCurrent(path, version)) return;
+  }
+  await (await import('../run.js')).runProject(given);
+}

@@ -1,0 +1,165 @@
+import { IsArray, IsBoolean, IsOptional, IsString } from 'class-validator';
+import { watch as watchFiles } from 'chokidar';
+import { existsSync, statSync } from 'node:fs';
+import { basename, dirname, resolve } from 'node:path';
+import { SkevoError } from '../core/error.js';
+import { nearest } from '../core/nearest.js';
+import { languages } from '../languages/index.js';
+import { findProject, readProject, type Project } from '../project/file.js';
+import { runContract, type Outcome } from '../project/run.js';
+import { dropStamp, foldersBelow, keepStamp } from '../project/stamp.js';
+import { lossesOf } from '../report/check.js';
+import { renderRun } from '../report/run.js';
+import { usualLimits } from '../workbench/exchange.js';
+import { findToolchain } from '../workbench/toolchain.js';
+import { exitCode, exitOnInterrupt } from './exit.js';
+import { toolsOption, validated } from './options.js';
+import { noteTaker, out, print, renderError, say, talk } from './print.js';
+import { meters } from './progress.js';
+import { version } from './version.js';
+
+class RunCommandOptions {
+  @IsArray()
+  @IsString({ each: true })
+  contract: string[] = [];
+
+  @IsOptional()
+  @IsString({ message: '--project is given more than once' })
+  project?: string;
+
+  @IsBoolean()
+  locked = false;
+
+  @IsBoolean()
+  watch = false;
+
+  @IsArray()
+  @IsString({ each: true })
+  tool: string[] = [];
+
+  @IsArray()
+  @IsString({ each: true })
+  report: string[] = [];
+
+  @IsBoolean()
+  quiet = false;
+}
+
+/** Runs the contracts of a project, once or whenever something changes. */
+export async function runProject(given: object): Promise<void> {
+  const chosen = validated(RunCommandOptions, given);
+  const path = resolve(findProject(chosen.project));
+  exitOnInterrupt();
+  // Every path of a project is from its folder.
+  process.chdir(dirname(path));
+  const seen = await runOnce(basename(path), chosen);
+  if (!chosen.watch) return;
+  if (chosen.locked) throw new SkevoError('--watch and --locked exclude each other', 'Give one of them.');
+  await watchOn(basename(path), chosen, seen);
+}
+
+async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonly string[]> {
+  const project = readProject(path);
+  const contracts = chosenContracts(project, chosen.contract);
+  const tools = toolsOption(chosen.tool);
+  const { notes, finish } = noteTaker(chosen.quiet);
+  const outcomes: Outcome[] = [];
+  for (const [name, contract] of contracts) {
+    outcomes.push(
+      await runContract(name, contract, {
+        locked: chosen.locked,
+        limits: usualLimits,
+        tools,
+        notes,
+        checking: (contractName, targets) =>
+          meters(
+            targets.map(({ language }) => `${contractName}: ${language.name}`),
+            'payloads',
+            chosen.quiet,
+          ),
+      }),
+    );
+  }
+  finish();
+  const text = renderRun(outcomes, chosen.locked, out);
+  if (text !== '') print(text);
+  process.exitCode = codeOf(outcomes, chosen.locked);
+
+  const folders = contracts.flatMap(([, { samples }]) => samples.flatMap(foldersOf));
+  const seen = [path, ...folders, ...outcomes.flatMap((outcome) => outcome.seen)].map((each) =>
+    resolve(each),
+  );
+  const isWhole = contracts.length === project.contracts.size;
+  if (process.exitCode === exitCode.clean && isWhole && outcomes.every(({ stale }) => stale.length === 0))
+    await keepStamp(path, version, seen, await missingPrograms(outcomes, tools));
+  else dropStamp(path);
+  return seen;
+}
+
+function codeOf(outcomes: readonly Outcome[], locked: boolean): number {
+  const results = outcomes.flatMap(({ check }) => check?.languages ?? []);
+  if (results.some((each) => lossesOf(each) > 0)) return exitCode.findings;
+  if (locked && outcomes.some(({ files, stale }) => files.length + stale.length > 0))
+    return exitCode.findings;
+  if (results.some(({ state }) => state === 'failed')) return exitCode.notRun;
+  // Who works on one client need not have the compilers of all; CI must.
+  if (locked && results.some(({ state }) => state === 'not-run')) return exitCode.notRun;
+  return exitCode.clean;
+}
+
+async function missingPrograms(
+  outcomes: readonly Outcome[],
+  tools: ReadonlyMap<string, string>,
+): Promise<string[]> {
+  const names = new Set(
+    outcomes.flatMap(({ check }) =>
+      (check?.languages ?? []).filter(({ state }) => state === 'not-run').map(({ language }) => language),
+    ),
+  );
+  const programs = languages
+    .filter(({ name }) => names.has(name))
+    .map(async (language) => {
+      const toolchain = await findToolchain(language, tools);
+      return toolchain.state === 'ready' ? [] : language.tools.flatMap((tool) => tool.programs ?? []);
+    });
+  return (await Promise.all(programs)).flat();
+}
+
+function chosenContracts(project: Project, names: readonly string[]) {
+  if (names.length === 0) return [...project.contracts];
+  return names.map((name) => {
+    const contract = project.contracts.get(name);
+    if (contract !== undefined) return [name, contract] as const;
+    const known = [...project.contracts.keys()];
+    const near = nearest(name, known);
+    throw new SkevoError(
+      `${project.path} has no contract ${JSON.stringify(name)}`,
+      near === undefined ? `There are ${known.join(', ')}.` : `Did you mean ${near}?`,
+    );
+  });
+}
+
+/** The folders in which a new file would be a sample. */
+function foldersOf(sample: string): string[] {
+  let folder = sample.replace(/[^/]*[*?[{(!].*$/, '') || '.';
+  while (!existsSync(folder)) folder = dirname(folder);
+  return statSync(folder).isDirectory() ? foldersBelow(folder) : [dirname(folder)];
+}
+
+/** Runs again when a sample, a schema or the project file changes. Ends with the process. */
+async function watchOn(path: string, chosen: RunCommandOptions, seen: readonly string[]): Promise<never> {
+  if (!chosen.quiet) say(talk.colours.faint('watching; Ctrl-C ends it'));
+  const watcher = watchFiles([...seen], { ignoreInitial: true });
+  for (;;) {
+    await new Promise<void>((resolveChange) => {
+      const settled = () => setTimeout(resolveChange, 200);
+      watcher.once('all', settled);
+    });
+    try {
+      watcher.add([...(await runOnce(path, chosen))]);
+    } catch (error) {
+      if (!(error instanceof SkevoError)) throw error;
+      say(renderError(error));
+    }
+  }
+}

@@ -1,0 +1,173 @@
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
+import { SkevoError } from '../core/error.js';
+import { inferSchema } from '../core/infer/infer.js';
+import { parsePlace } from '../core/json/pointer.js';
+import type { Source } from '../core/json/source.js';
+import { writeJson } from '../core/json/write.js';
+import { buildModel } from '../core/model/build.js';
+import type { Notes } from '../core/note.js';
+import { schemaToJson } from '../core/schema/schema.js';
+import { readSchema } from '../core/schema/read.js';
+import { Learner } from '../core/update/learn.js';
+import { updateSchema, type SchemaChange } from '../core/update/update.js';
+import { pascalCase, singular, wordsOf } from '../core/words.js';
+import { resolveInputs, type Input } from '../formats/inputs.js';
+import { defaultWorkers } from '../formats/parallel.js';
+import { observeInputs, readPayloads } from '../formats/read.js';
+import { languages } from '../languages/index.js';
+import { checkAll, type CheckResult, type Target } from '../workbench/check-all.js';
+import type { Limits } from '../workbench/exchange.js';
+import type { Contract } from './file.js';
+
+export interface RunOptions {
+  /** Change no file: say what would change. */
+  readonly locked: boolean;
+  readonly limits: Limits;
+  readonly tools: ReadonlyMap<string, string>;
+  readonly notes: Notes;
+  /** Told of the languages that are about to be checked; gives what is told of their progress. */
+  readonly checking?: (name: string, targets: readonly Target[]) => Progress;
+}
+
+export interface Progress {
+  expect(payloads: number): void;
+  reach(position: number, payloads: number): void;
+  finish(): void;
+}
+
+/** What a run made of one contract. */
+export interface Outcome {
+  readonly name: string;
+  readonly contract: Contract;
+  /** How the schema changed; undefined when there was none. */
+  readonly changes: readonly SchemaChange[] | undefined;
+  /** Files that were written, or would be. */
+  readonly files: readonly string[];
+  /** Generated files that are made no more. */
+  readonly stale: readonly string[];
+  /** Missing when a run that may change no file would change some: there is nothing yet to check. */
+  readonly check?: CheckResult;
+  /** Everything that the outcome depends on, and what was written. */
+  readonly seen: readonly string[];
+}
+
+/**
+ * Brings the schema, the classes and the proof of a contract up to date with its samples. Paths are from the
+ * current folder, which is the project's.
+ * @throws SkevoError for what a person must put right
+ */
+export async function runContract(name: string, contract: Contract, options: RunOptions): Promise<Outcome> {
+  const { locked } = options;
+  const inputs = await resolveInputs(contract.samples);
+  const files: string[] = [];
+  const write = async (path: string, text: string): Promise<void> => {
+    if (existsSync(path) && readFileSync(path, 'utf8') === text) return;
+    files.push(path);
+    if (locked) return;
+    mkdirSync(dirname(path), { recursive: true });
+    await writeFileAtomic(path, text);
+  };
+
+  const { text, changes } = await schemaOf(name, contract, inputs, options);
+  await write(contract.schema, text);
+  const source: Source = { name: contract.schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
+  const model = buildModel(readSchema(source), source);
+  const targets: Target[] = [];
+  const made: string[] = [];
+  const stale: string[] = [];
+  for (const entry of contract.languages) {
+    const language = languages.find((each) => each.name === entry.language)!;
+    const style = language.styles.find((each) => each.name === entry.style) ?? language.styles[0];
+    const unknown = entry.unknown ?? contract.unknown;
+    targets.push({ language, style, unknown });
+    const origin = basename(contract.schema);
+    const emitted = style.emit(model, { origin, package: entry.package, unknown });
+    const paths = emitted.files.map(({ path }) => join(entry.out, path));
+    for (const [i, file] of emitted.files.entries()) await write(paths[i]!, file.text);
+    made.push(...paths);
+    const [sample] = emitted.files;
+    if (sample !== undefined) stale.push(...left(entry.out, paths, headOf(sample.text)));
+  }
+  const seen = [
+    contract.schema,
+    ...made,
+    ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
+  ];
+  const outcome = { name, contract, changes, files, stale, seen };
+  if (locked && files.length > 0) return outcome;
+
+  const bars = options.checking?.(name, targets);
+  const check = await checkAll(
+    targets,
+    model,
+    readPayloads(inputs, placeOf(contract), () => {}),
+    {
+      origin: basename(contract.schema),
+      strict: contract.strict,
+      limits: options.limits,
+      tools: options.tools,
+      expect: bars?.expect,
+      answered: bars?.reach,
+    },
+  );
+  bars?.finish();
+  return { ...outcome, check };
+}
+
+const placeOf = (contract: Contract) => parsePlace(contract.at ?? '') ?? [];
+
+/** The text of the schema after all samples, and how it changed. */
+async function schemaOf(
+  name: string,
+  contract: Contract,
+  inputs: readonly Input[],
+  options: RunOptions,
+): Promise<{ text: string; changes: readonly SchemaChange[] | undefined }> {
+  const at = placeOf(contract);
+  if (!existsSync(contract.schema)) {
+    const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
+    const { schema } = inferSchema(observation, {
+      name: contract.name ?? pascalCase(singular(wordsOf(name))),
+      nameIsGiven: true,
+      choices: contract.choices,
+    });
+    return { text: `${writeJson(schemaToJson(schema), 2)}\n`, changes: undefined };
+  }
+  const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
+  const learner = new Learner(readSchema(source), source);
+  for await (const payload of readPayloads(inputs, at, options.notes)) learner.learn(payload);
+  if (!learner.isFamiliar)
+    throw new SkevoError(
+      `no sample of ${name} has any of the keys that ${contract.schema} knows`,
+      contract.at === undefined
+        ? 'If the records are inside each document, say where with at:.'
+        : 'Check at: and the schema.',
+    );
+  const { schema, changes } = updateSchema(learner, contract.choices);
+  return {
+    // A schema that nothing contradicts stays as it is written, to the byte.
+    text:
+      changes.length === 0
+        ? new TextDecoder().decode(source.bytes)
+        : `${writeJson(schemaToJson(schema), 2)}\n`,
+    changes,
+  };
+}
+
+/** The line of a generated file that says so. */
+function headOf(text: string): string | undefined {
+  return text.split('\n', 6).find((line) => /[Gg]enerated by Skevo from /.test(line));
+}
+
+/** Files of a folder that were generated from the same schema and are made no more. */
+function left(folder: string, made: readonly string[], head: string | undefined): string[] {
+  if (head === undefined || !existsSync(folder)) return [];
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return entry.name === 'node_modules' ? [] : left(path, made, head);
+    if (!entry.isFile() || made.includes(path) || statSync(path).size > 1 << 22) return [];
+    return headOf(readFileSync(path, 'utf8')) === head ? [path] : [];
+  });
+}

@@ -1,0 +1,86 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { delimiter, dirname, join, resolve } from 'node:path';
+import writeFileAtomic from 'write-file-atomic';
+import { cacheFolder } from '../workbench/cache.js';
+
+/**
+ * What a clean run of a project depended on, so that the next one can tell at once that nothing is to be done. This
+ * file loads nothing but Node: it decides before anything else is read.
+ */
+interface Stamp {
+  readonly version: string;
+  /** What the environment says of programs. */
+  readonly environment: string;
+  /** Files, and folders of samples, with what tells that they are the same; null for what must not be there. */
+  readonly seen: Readonly<Record<string, string | null>>;
+  /** Programs that were missing: as long as they are, their languages cannot be run. */
+  readonly missing: readonly string[];
+}
+
+/** Size and times of a file; of a folder, its own time, which changes when something in it comes or goes. */
+export function stampOf(path: string): string | null {
+  const stat = statSync(path, { throwIfNoEntry: false });
+  if (stat === undefined) return null;
+  return stat.isDirectory() ? `folder ${stat.mtimeMs}` : `${stat.size} ${stat.mtimeMs} ${stat.ctimeMs}`;
+}
+
+/** A folder and all folders below it. */
+export function foldersBelow(folder: string): string[] {
+  const below = readdirSync(folder, { withFileTypes: true }).filter((entry) => entry.isDirectory());
+  return [folder, ...below.flatMap(({ name }) => foldersBelow(join(folder, name)))];
+}
+
+/** Whether the last run of a project was clean and nothing that it depended on has changed. */
+export function isCurrent(project: string, version: string): boolean {
+  const path = stampPath(project);
+  if (!existsSync(path)) return false;
+  try {
+    const stamp = JSON.parse(readFileSync(path, 'utf8')) as Stamp;
+    return (
+      stamp.version === version &&
+      stamp.environment === environment() &&
+      !stamp.missing.some(isInPath) &&
+      Object.entries(stamp.seen).every(([file, was]) => stampOf(file) === was)
+    );
+  } catch {
+    return false; // It is no stamp; a whole run makes a new one.
+  }
+}
+
+/** Notes that a run was clean. @param seen paths that it depended on or wrote */
+export async function keepStamp(
+  project: string,
+  version: string,
+  seen: Iterable<string>,
+  missing: readonly string[],
+): Promise<void> {
+  const stamp: Stamp = {
+    version,
+    environment: environment(),
+    seen: Object.fromEntries([...new Set(seen)].sort().map((path) => [path, stampOf(path)])),
+    missing,
+  };
+  const path = stampPath(project);
+  mkdirSync(dirname(path), { recursive: true });
+  await writeFileAtomic(path, JSON.stringify(stamp));
+}
+
+/** Forgets the last run. */
+export function dropStamp(project: string): void {
+  rmSync(stampPath(project), { force: true });
+}
+
+function stampPath(project: string): string {
+  const key = createHash('sha256').update(resolve(project)).digest('hex').slice(0, 24);
+  return join(cacheFolder(), `.run-${key}.json`);
+}
+
+function environment(): string {
+  const own = Object.entries(process.env).filter(([name]) => /^(PATH|SKEVO_.*)$/.test(name));
+  return createHash('sha256').update(JSON.stringify(own.sort())).digest('hex');
+}
+
+function isInPath(program: string): boolean {
+  return (process.env['PATH'] ?? '').split(delimiter).some((folder) => existsSync(join(folder, program)));
+}
