@@ -24,16 +24,16 @@ export interface CaptureOptions {
 /**
  * Asks for a URL and the pages after it, and keeps each response in a folder of samples. What was kept before a
  * page fails stays.
- * @returns how many responses came
+ * @returns whether there are more pages than were asked for
  * @throws SkevoError when a response cannot be had, or is no JSON
  */
-export async function capture(wanted: Wanted, folder: string, options: CaptureOptions): Promise<number> {
+export async function capture(wanted: Wanted, folder: string, options: CaptureOptions): Promise<boolean> {
   const { secrets, next, kept = () => {} } = options;
   const seen = new Set<string>();
-  let pages = 0;
-  for (let url: string | undefined = wanted.url; url !== undefined && pages < options.pages; pages++) {
-    // A server may say that a page comes after itself.
-    if (seen.has(url)) break;
+  let url: string | undefined = wanted.url;
+  // A server may say that a page comes after itself.
+  while (url !== undefined && !seen.has(url)) {
+    if (seen.size === options.pages) return true;
     seen.add(url);
     // Headers may hold secrets, which are for the host that they were given for.
     const headers = new URL(url).origin === new URL(wanted.url).origin ? wanted.headers : {};
@@ -56,5 +56,5 @@ export async function capture(wanted: Wanted, folder: string, options: CaptureOp
     kept(name, sample, answer.bytes.length);
     url = nextPage(answer, root, next);
   }
-  return pages;
+  return false;
 }

@@ -47,6 +47,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/run.js')),
   },
   {
+    usage: 'compare <old> <new>',
+    summary: 'what differs between two schemas, and for whom it matters',
+    load: async () => load(await import('./commands/compare.js')),
+  },
+  {
     usage: 'capture [url..]',
     summary: 'samples from an API or a recording of a browser',
     load: async () => load(await import('./commands/capture.js')),

@@ -205,9 +205,9 @@ function contractsNamed(project: Project, names: readonly string[]) {
 }
 
 async function ask(wanted: Wanted, folder: string, capturing: CaptureOptions): Promise<void> {
-  const pages = await capture(wanted, folder, capturing);
-  if (pages === capturing.pages && capturing.pages > 1)
-    say(`${talk.colours.warn('note:')} ${pages} pages were read, as many as --pages allows`);
+  const isMore = await capture(wanted, folder, capturing);
+  if (isMore && capturing.pages > 1)
+    say(`${talk.colours.warn('note:')} there are more pages; --pages says how many to read`);
 }
 
 /** What must not be written down: the values of headers from the environment, and of secret query values. */
