@@ -52,6 +52,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/compare.js')),
   },
   {
+    usage: 'vary <schema>',
+    summary: 'payloads made from a schema',
+    load: async () => load(await import('./commands/vary.js')),
+  },
+  {
     usage: 'capture [url..]',
     summary: 'samples from an API or a recording of a browser',
     load: async () => load(await import('./commands/capture.js')),

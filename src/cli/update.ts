@@ -1,13 +1,13 @@
 import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
-import { json, type JsonValue } from '../core/json/value.js';
+import { json } from '../core/json/value.js';
 import { writeJson } from '../core/json/write.js';
 import { readSchema } from '../core/schema/read.js';
 import { schemaToJson } from '../core/schema/schema.js';
 import { Learner } from '../core/update/learn.js';
-import { updateSchema, type SchemaChange } from '../core/update/update.js';
+import { updateSchema } from '../core/update/update.js';
 import { renderChanges } from '../report/changes.js';
-import { markToJson } from '../report/mark-json.js';
+import { changeToJson } from '../report/changes-json.js';
 import type { InferOptions } from './commands/infer.js';
 import { readSource, writeWhole } from './files.js';
 import { payloadsOf } from './inputs.js';
@@ -59,14 +59,4 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
   const payloads = learner.payloads === 1 ? '1 payload says' : `${learner.payloads} payloads say`;
   if (changes.length === 0) say(good(`${payloads} nothing new to ${path}`));
   else if (chosen.out !== undefined) say(`wrote ${name(chosen.out)} with ${what}`);
-}
-
-function changeToJson({ place, was, now, because, first }: SchemaChange): JsonValue {
-  return json.object([
-    ['place', json.string(place)],
-    ['was', json.string(was)],
-    ['now', json.string(now)],
-    ['because', json.string(because)],
-    ['first', markToJson(first)],
-  ]);
 }

@@ -1,9 +1,11 @@
 import { json, type JsonValue } from '../core/json/value.js';
+import { changeToJson } from './changes-json.js';
 import type { Finding } from '../core/roundtrip/finding.js';
+import type { SchemaChange } from '../core/update/update.js';
 import type { CheckResult } from '../workbench/check-all.js';
 
 /** The outcome of a check as one JSON document. */
-export function checkToJson(result: CheckResult): JsonValue {
+export function checkToJson(result: CheckResult, drift: readonly SchemaChange[] = []): JsonValue {
   const text = (value: string | undefined) => (value === undefined ? undefined : json.string(value));
   const finding = (each: Finding) =>
     json.object([
@@ -48,5 +50,6 @@ export function checkToJson(result: CheckResult): JsonValue {
         ),
       ),
     ],
+    ['drift', drift.length === 0 ? undefined : json.list(drift.map(changeToJson))],
   ]);
 }

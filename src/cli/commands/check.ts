@@ -6,6 +6,11 @@ import { buildModel } from '../../core/model/build.js';
 import { readSchema } from '../../core/schema/read.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
+import { renderDrift } from '../../report/drift.js';
+import { Learner } from '../../core/update/learn.js';
+import { updateSchema } from '../../core/update/update.js';
+import type { Payload } from '../../core/roundtrip/payload.js';
+import { payloadsFrom, variantsOf } from '../vary.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
@@ -55,6 +60,9 @@ class CheckOptions extends PayloadOptions {
   @IsBoolean()
   strict = false;
 
+  @IsBoolean()
+  vary = false;
+
   @IsArray()
   @IsString({ each: true })
   tool: string[] = [];
@@ -84,6 +92,11 @@ export const options = (argv: Argv) =>
       describe: 'keep the generated programs in this folder',
     })
     .option('unknown', unknownOption)
+    .option('vary', {
+      type: 'boolean',
+      default: false,
+      describe: 'check payloads made from the schema too, so that less is unproven',
+    })
     .option('tool', toolOption)
     .option('timeout', {
       type: 'number',
@@ -117,14 +130,19 @@ export async function run(given: object): Promise<void> {
       ? []
       : chooseLanguages(chosen.language ?? 'all');
   const source = readSource(chosen.schema);
-  const model = buildModel(readSchema(source), source);
+  const schema = readSchema(source);
+  const model = buildModel(schema, source);
 
   exitOnInterrupt();
   const labels = targets.map(({ language, style }) =>
     style === language.styles[0] ? language.name : `${language.name}:${style.name}`,
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
-  const result = await checkAll(targets, model, payloadsOf(chosen, false), {
+  const learner = new Learner(schema, source);
+  const made = chosen.vary ? variantsOf(schema, source, 0) : { variants: [], notes: [] };
+  if (!chosen.quiet) for (const note of made.notes) say(`${talk.colours.warn('note:')} ${note}`);
+  const payloads = learned(payloadsOf(chosen, false), learner, payloadsFrom(made.variants));
+  const result = await checkAll(targets, model, payloads, {
     origin: basename(chosen.schema),
     program: chosen.with,
     strict: chosen.strict,
@@ -138,7 +156,12 @@ export async function run(given: object): Promise<void> {
   bars.finish();
   const results = result.languages;
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
-  print(chosen.json ? writeJson(checkToJson(result), 2) : renderCheck(result, out));
+  const drift = learner.isFamiliar ? updateSchema(learner, 'auto').changes : [];
+  if (chosen.json) print(writeJson(checkToJson(result, drift), 2));
+  else {
+    print(renderCheck(result, out));
+    if (drift.length > 0) print(`\n${renderDrift(drift, acceptBy(chosen), out)}`);
+  }
 
   const isRefused =
     results.length > 0 && results.every(({ state, returned }) => state === 'checked' && returned === 0);
@@ -151,4 +174,24 @@ export async function run(given: object): Promise<void> {
   const nothingRan = results.every(({ state }) => state !== 'checked');
   if (results.some((each) => lossesOf(each) > 0)) process.exitCode = exitCode.findings;
   else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
+}
+
+/** Payloads as they are checked; those of the command line, not those that were made, are learned from on the way. */
+async function* learned(
+  payloads: AsyncIterable<Payload>,
+  learner: Learner,
+  made: Iterable<Payload>,
+): AsyncGenerator<Payload> {
+  for await (const payload of payloads) {
+    learner.learn(payload);
+    yield payload;
+  }
+  yield* made;
+}
+
+/** The command that teaches the schema what the payloads say. */
+function acceptBy({ schema, payload, at }: CheckOptions): string {
+  const quoted = (word: string) => (/^[\w./,:@=-]+$/.test(word) ? word : `'${word}'`);
+  const place = at === undefined ? [] : ['--at', at];
+  return ['skevo', 'infer', ...payload, ...place, '--update', schema, '--out', schema].map(quoted).join(' ');
 }

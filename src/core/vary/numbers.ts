@@ -1,0 +1,55 @@
+import type { Schema } from '../schema/schema.js';
+
+const ranges: Readonly<Record<string, readonly [least: string, most: string]>> = {
+  int32: ['-2147483648', '2147483647'],
+  'double-int': ['-9007199254740991', '9007199254740991'],
+  // Jackson refuses the very ends of 64 bits.
+  int64: ['-9007199254740993', '9007199254740993'],
+};
+
+/** Numbers that a schema takes, as JSON writes them: one of the usual ones first, then the bounds, then others. */
+export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] {
+  const isInteger = type === 'integer';
+  const [low, high] =
+    ranges[schema.format ?? ''] ?? (isInteger ? ['-123456789012345678901', '123456789012345678901'] : []);
+  const keyword = (name: string): string | undefined => {
+    const value = schema.other?.get(name);
+    return value?.kind === 'number' ? value.text : undefined;
+  };
+  const step = keyword('multipleOf');
+  if (step !== undefined) return [step, '0', times(step, 3)].filter((each) => isWithin(each, keyword));
+  const nudged = (text: string | undefined, by: number) =>
+    text === undefined ? undefined : String(Number(text) + (isInteger ? by : by / 2));
+  const candidates = [
+    '7',
+    keyword('minimum'),
+    keyword('maximum'),
+    nudged(keyword('exclusiveMinimum'), 1),
+    nudged(keyword('exclusiveMaximum'), -1),
+    '0',
+    '-1',
+    ...(isInteger ? [] : ['0.5', '-12.25']),
+    ...(schema.format === 'decimal' ? ['0.1234567890123456789'] : []),
+    low,
+    high,
+  ];
+  const found = [...new Set(candidates.filter((each) => each !== undefined))].filter((each) =>
+    isWithin(each, keyword),
+  );
+  const least = Number(keyword('minimum') ?? keyword('exclusiveMinimum') ?? 0);
+  return found.length > 0 ? found : [String(Math.ceil(least))];
+}
+
+function isWithin(text: string, keyword: (name: string) => string | undefined): boolean {
+  const value = Number(text);
+  return (
+    value >= Number(keyword('minimum') ?? -Infinity) &&
+    value <= Number(keyword('maximum') ?? Infinity) &&
+    value > Number(keyword('exclusiveMinimum') ?? -Infinity) &&
+    value < Number(keyword('exclusiveMaximum') ?? Infinity)
+  );
+}
+
+function times(text: string, factor: number): string {
+  return String(Number(text) * factor);
+}

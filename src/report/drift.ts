@@ -1,0 +1,40 @@
+import { formatMark } from '../core/observe/mark.js';
+import type { SchemaChange } from '../core/update/update.js';
+import type { Terminal } from './terminal.js';
+import { visible } from './visible.js';
+
+/** How payloads went beyond a schema. */
+export type DriftKind = 'new' | 'missing' | 'widened';
+
+export function driftKind({ was, now }: SchemaChange): DriftKind {
+  if (was === 'not known') return 'new';
+  return was === 'required' && now === 'optional' ? 'missing' : 'widened';
+}
+
+const sentences: Readonly<Record<DriftKind, (change: SchemaChange) => string>> = {
+  new: ({ now }) => `The schema does not know it; it would be ${now}.`,
+  missing: () => 'The schema says that it is always there, and it is not.',
+  widened: ({ was, now }) => `The schema says ${was}; it would be ${now}.`,
+};
+
+/** What payloads say that the schema does not: a paragraph a place, and the command that accepts it. */
+export function renderDrift(
+  changes: readonly SchemaChange[],
+  command: string,
+  { colours }: Terminal,
+): string {
+  const paragraphs = changes.map((change) => {
+    const kind = driftKind(change);
+    const place = change.place === '' ? '(payload)' : change.place;
+    return [
+      `  ${colours.warn(kind.padEnd(7))}  ${colours.name(visible(place))}`,
+      `           ${visible(sentences[kind](change))}`,
+      `           ${colours.faint(`${visible(change.because)}, first at ${formatMark(change.first)}`)}`,
+    ].join('\n');
+  });
+  return [
+    colours.strong('drift: the payloads say what the schema does not'),
+    ...paragraphs,
+    `  accept it with: ${colours.strong(visible(command))}`,
+  ].join('\n');
+}
