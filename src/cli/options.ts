@@ -93,3 +93,11 @@ export function toolsOption(given: readonly string[]): ReadonlyMap<string, strin
     }),
   );
 }
+
+export const reportOption = {
+  type: 'string',
+  array: true,
+  nargs: 1,
+  default: [] as string[],
+  describe: 'write a report: .html, .sarif, .junit.xml, .json or .md (repeatable)',
+} as const;

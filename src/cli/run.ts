@@ -16,6 +16,7 @@ import { exitCode, exitOnInterrupt } from './exit.js';
 import { toolsOption, validated } from './options.js';
 import { noteTaker, out, print, renderError, say, talk } from './print.js';
 import { meters } from './progress.js';
+import { refuseReports, writeReports } from './report.js';
 import { version } from './version.js';
 
 class RunCommandOptions {
@@ -49,6 +50,7 @@ class RunCommandOptions {
 export async function runProject(given: object): Promise<void> {
   const chosen = validated(RunCommandOptions, given);
   const path = resolve(findProject(chosen.project));
+  refuseReports(chosen.report);
   exitOnInterrupt();
   // Every path of a project is from its folder.
   process.chdir(dirname(path));
@@ -81,6 +83,15 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     );
   }
   finish();
+  await writeReports(
+    chosen.report,
+    outcomes.flatMap(({ name, contract, model, targets, check, changes }) =>
+      check === undefined
+        ? []
+        : [{ name, schema: contract.schema, model, targets, result: check, drift: changes ?? [] }],
+    ),
+    chosen.quiet,
+  );
   const text = renderRun(outcomes, chosen.locked, out);
   if (text !== '') print(text);
   process.exitCode = codeOf(outcomes, chosen.locked);

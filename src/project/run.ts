@@ -7,6 +7,7 @@ import { parsePlace } from '../core/json/pointer.js';
 import type { Source } from '../core/json/source.js';
 import { writeJson } from '../core/json/write.js';
 import { buildModel } from '../core/model/build.js';
+import type { TypeModel } from '../core/model/types.js';
 import type { Notes } from '../core/note.js';
 import { schemaToJson } from '../core/schema/schema.js';
 import { readSchema } from '../core/schema/read.js';
@@ -47,6 +48,8 @@ export interface Outcome {
   readonly files: readonly string[];
   /** Generated files that are made no more. */
   readonly stale: readonly string[];
+  readonly model: TypeModel;
+  readonly targets: readonly Target[];
   /** Missing when a run that may change no file would change some: there is nothing yet to check. */
   readonly check?: CheckResult;
   /** Everything that the outcome depends on, and what was written. */
@@ -95,7 +98,7 @@ export async function runContract(name: string, contract: Contract, options: Run
     ...made,
     ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
   ];
-  const outcome = { name, contract, changes, files, stale, seen };
+  const outcome = { name, contract, changes, files, stale, seen, model, targets };
   if (locked && files.length > 0) return outcome;
 
   const bars = options.checking?.(name, targets);

@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 import pMap from 'p-map';
 import type { TypeModel } from '../core/model/types.js';
 import type { Payload } from '../core/roundtrip/payload.js';
-import { Coverage, type Unproven } from '../core/roundtrip/unproven.js';
+import { Coverage, type FieldCoverage, type Unproven } from '../core/roundtrip/unproven.js';
 import type { Language, Style, UnknownRule } from '../languages/language.js';
 import { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './check.js';
 
@@ -19,6 +19,8 @@ export interface CheckResult {
   readonly payloads: number;
   readonly languages: readonly LanguageResult[];
   readonly unproven: readonly Unproven[];
+  /** What the payloads showed of each field. */
+  readonly fields: readonly FieldCoverage[];
 }
 
 export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
@@ -79,6 +81,7 @@ export async function checkAll(
   return {
     payloads: before,
     languages: results,
+    fields: coverage.coverage(),
     unproven: coverage.unproven((record, key) =>
       names.some((each) => each.get(record)?.fields.get(key) !== key),
     ),

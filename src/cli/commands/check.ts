@@ -21,12 +21,14 @@ import { chooseLanguages } from '../languages.js';
 import {
   payloadOptions,
   PayloadOptions,
+  reportOption,
   toolOption,
   toolsOption,
   unknownOption,
   validated,
 } from '../options.js';
 import { out, print, say, talk } from '../print.js';
+import { refuseReports, writeReports } from '../report.js';
 import { meters } from '../progress.js';
 import { sayToolchains } from '../toolchains.js';
 
@@ -66,6 +68,10 @@ class CheckOptions extends PayloadOptions {
   @IsArray()
   @IsString({ each: true })
   tool: string[] = [];
+
+  @IsArray()
+  @IsString({ each: true })
+  report: string[] = [];
 
   @IsBoolean()
   verbose = false;
@@ -115,6 +121,7 @@ export const options = (argv: Argv) =>
       default: false,
       describe: 'another spelling of the same value is a loss too',
     })
+    .option('report', reportOption)
     .option('verbose', {
       type: 'boolean',
       default: false,
@@ -129,6 +136,7 @@ export async function run(given: object): Promise<void> {
     chosen.with !== undefined && chosen.language === undefined
       ? []
       : chooseLanguages(chosen.language ?? 'all');
+  refuseReports(chosen.report);
   const source = readSource(chosen.schema);
   const schema = readSchema(source);
   const model = buildModel(schema, source);
@@ -157,6 +165,11 @@ export async function run(given: object): Promise<void> {
   const results = result.languages;
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
   const drift = learner.isFamiliar ? updateSchema(learner, 'auto').changes : [];
+  await writeReports(
+    chosen.report,
+    [{ name: model.name, schema: basename(chosen.schema), model, targets, result, drift }],
+    chosen.quiet,
+  );
   if (chosen.json) print(writeJson(checkToJson(result, drift), 2));
   else {
     print(renderCheck(result, out));

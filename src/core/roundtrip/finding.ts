@@ -41,6 +41,9 @@ export interface Finding {
   readonly after?: JsonValue;
   /** For a renamed field: the key under which it came back. */
   readonly otherKey?: string;
+  /** The record of the model and the key in it that the value belongs to. */
+  readonly record?: string | undefined;
+  readonly key?: string | undefined;
   /** The generated type and field, in the language's own names. */
   readonly type?: string;
   readonly field?: string;

@@ -66,6 +66,8 @@ function judgeReturned(payload: Payload, after: JsonValue, options: JudgeOptions
       before: difference.before,
       after: difference.after,
       otherKey: difference.otherKey,
+      record: traced.record,
+      key: traced.key,
       type: inCode?.type,
       field: traced.key === undefined ? undefined : inCode?.fields.get(traced.key),
       cause: causeOf(difference),

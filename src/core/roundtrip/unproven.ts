@@ -10,6 +10,17 @@ export interface Unproven {
   readonly state: string;
 }
 
+/** What payloads showed of one field of a record. */
+export interface FieldCoverage {
+  readonly record: string;
+  readonly field: RecordField;
+  /** Its first place, as `formatPlace` writes it. */
+  readonly place: string;
+  readonly present: number;
+  readonly absent: number;
+  readonly nulls: number;
+}
+
 interface FieldUse {
   present: number;
   absent: number;
@@ -64,6 +75,45 @@ export class Coverage {
         }
       }
     }
+  }
+
+  /** Every field of the model that can be reached, in the order of places. */
+  coverage(): FieldCoverage[] {
+    const found: FieldCoverage[] = [];
+    const visited = new Set<string>();
+    const visit = (type: Type, steps: readonly PlaceStep[]): void => {
+      switch (type.kind) {
+        case 'nullable':
+          return visit(type.of, steps);
+        case 'list':
+          return visit(type.items, [...steps, 'every']);
+        case 'map':
+          return visit(type.values, [...steps, 'every']);
+        case 'tuple':
+          type.items.forEach((item, i) => visit(item, [...steps, { key: String(i) }]));
+          return;
+        case 'union':
+          if (visited.has(type.name)) return;
+          visited.add(type.name);
+          for (const { type: arm } of this.model.unions.find(({ name }) => name === type.name)!.arms)
+            visit(arm, steps);
+          return;
+        case 'record':
+          if (visited.has(type.name)) return;
+          visited.add(type.name);
+          for (const field of this.index.record(type.name).fields) {
+            const at = [...steps, { key: field.key }];
+            const use = this.fields.get(field) ?? { present: 0, absent: 0, nulls: 0 };
+            found.push({ record: type.name, field, place: formatPlace(at), ...use });
+            visit(field.type, at);
+          }
+          return;
+        default:
+          return;
+      }
+    };
+    visit(this.model.root, []);
+    return found;
   }
 
   /**

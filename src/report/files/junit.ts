@@ -1,0 +1,68 @@
+import { create } from 'xmlbuilder2';
+import type { Finding } from '../../core/roundtrip/finding.js';
+import type { LanguageResult } from '../../workbench/check.js';
+import type { ReportPart } from './report.js';
+
+/** JUnit XML: a suite for each language of each schema, a case for each place at which something was lost. */
+export function junitReport(parts: readonly ReportPart[]): string {
+  const root = create({ version: '1.0', encoding: 'UTF-8' }).ele('testsuites', { name: 'skevo' });
+  for (const part of parts) {
+    for (const each of part.result.languages) {
+      const cases = casesOf(part, each);
+      const count = (kind: 'failure' | 'error' | 'skipped') =>
+        String(cases.filter((one) => one.outcome === kind).length);
+      const suite = root.ele('testsuite', {
+        name: safe(`${part.name} ${each.language} ${each.style}`),
+        tests: String(cases.length),
+        failures: count('failure'),
+        errors: count('error'),
+        skipped: count('skipped'),
+        time: each.seconds.toFixed(3),
+      });
+      for (const { name, outcome, message, text } of cases) {
+        const testcase = suite.ele('testcase', {
+          classname: safe(`${part.name}.${each.language}`),
+          name: safe(name),
+          time: '0',
+        });
+        if (outcome !== undefined) testcase.ele(outcome, { message: safe(message) }).txt(safe(text));
+      }
+    }
+  }
+  return `${root.end({ prettyPrint: true })}\n`;
+}
+
+interface Case {
+  readonly name: string;
+  readonly outcome?: 'failure' | 'error' | 'skipped';
+  readonly message: string;
+  readonly text: string;
+}
+
+function casesOf({ result }: ReportPart, each: LanguageResult): Case[] {
+  const reason = each.reason ?? '';
+  if (each.state === 'not-run')
+    return [{ name: 'round trip', outcome: 'skipped', message: reason, text: '' }];
+  if (each.state === 'failed')
+    return [{ name: 'build', outcome: 'error', message: reason.split('\n')[0]!, text: reason }];
+  const losses = new Map<string, Finding[]>();
+  for (const finding of each.findings)
+    if (finding.severity === 'loss')
+      losses.set(finding.place, [...(losses.get(finding.place) ?? []), finding]);
+  if (losses.size === 0)
+    return [{ name: `${result.payloads} payloads come back whole`, message: '', text: '' }];
+  return [...losses].map(([place, findings]) => ({
+    name: place === '' ? 'the payload' : place,
+    outcome: 'failure',
+    message: `${findings[0]!.kind}: ${findings[0]!.cause}`,
+    text: findings
+      .slice(0, 20)
+      .map(({ payload, line, column, kind, cause }) => `${payload}:${line}:${column}: ${kind}: ${cause}`)
+      .join('\n'),
+  }));
+}
+
+/** Text with nothing that XML 1.0 has no place for (section 2.2). */
+function safe(text: string): string {
+  return text.replace(/[^\u0009\u000a\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '\ufffd');
+}

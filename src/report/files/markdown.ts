@@ -1,0 +1,115 @@
+import type { Finding } from '../../core/roundtrip/finding.js';
+import { lossesOf } from '../check.js';
+import { driftKind } from '../drift.js';
+import type { ReportPart } from './report.js';
+
+const placesShown = 20;
+
+/** A summary that fits the comment of a pull request. */
+export function markdownReport(parts: readonly ReportPart[]): string {
+  return `${parts.map(part).join('\n\n')}\n`;
+}
+
+function part({ name, result, drift }: ReportPart): string {
+  const losses = result.languages.reduce((sum, each) => sum + lossesOf(each), 0);
+  const failed = result.languages.filter(({ state }) => state === 'failed').length;
+  const verdict =
+    losses > 0
+      ? `❌ ${losses} ${losses === 1 ? 'loss' : 'losses'}`
+      : failed > 0
+        ? `❌ ${failed} not built`
+        : '✅ nothing lost';
+  const rows = result.languages.map((each) => {
+    const outcome =
+      each.state === 'checked'
+        ? lossesOf(each) === 0
+          ? '✅'
+          : `❌ ${lossesOf(each)}`
+        : each.state === 'failed'
+          ? '❌ not built'
+          : '➖ not run';
+    const back = each.state === 'checked' ? `${each.returned} of ${result.payloads}` : '';
+    return `| ${cell(each.language)} | ${cell(each.style)} | ${back} | ${outcome} |`;
+  });
+  const blocks = [
+    `### ${text(name)}: ${verdict}`,
+    ['| language | style | payloads back | result |', '| --- | --- | ---: | --- |', ...rows].join('\n'),
+  ];
+  const places = byPlace(
+    result.languages.flatMap(({ language, findings }) => findings.map((each) => ({ language, each }))),
+  );
+  if (places.length > 0) {
+    const shown = places.slice(0, placesShown);
+    blocks.push(
+      [
+        '| place | finding | languages | first |',
+        '| --- | --- | --- | --- |',
+        ...shown.map(
+          ({ place, kind, cause, languages, first }) =>
+            `| ${code(place === '' ? '(payload)' : place)} | **${kind}**: ${cell(cause.slice(0, 160))} | ${[...languages].join(', ')} | ${code(`${first.payload}:${first.line}`)} |`,
+        ),
+        ...(places.length > shown.length ? [`\n… and ${places.length - shown.length} more places`] : []),
+      ].join('\n'),
+    );
+  }
+  if (drift.length > 0)
+    blocks.push(
+      [
+        '**Drift**: the payloads say what the schema does not.',
+        '',
+        ...drift
+          .slice(0, placesShown)
+          .map(
+            (each) =>
+              `- ${driftKind(each)} ${code(each.place)}: ${text(each.was)} → ${text(each.now)} (${text(each.because)})`,
+          ),
+      ].join('\n'),
+    );
+  if (result.unproven.length > 0)
+    blocks.push(`${result.unproven.length} things that the types allow are shown by no payload.`);
+  return blocks.join('\n\n');
+}
+
+interface Grouped {
+  readonly place: string;
+  readonly kind: string;
+  readonly cause: string;
+  readonly languages: Set<string>;
+  readonly first: Finding;
+}
+
+/** Losses by place, kind and cause. */
+function byPlace(found: readonly { language: string; each: Finding }[]): Grouped[] {
+  const groups = new Map<string, Grouped>();
+  for (const { language, each } of found) {
+    if (each.severity !== 'loss') continue;
+    const key = JSON.stringify([each.place, each.kind, each.cause]);
+    const group = groups.get(key) ?? {
+      place: each.place,
+      kind: each.kind,
+      cause: each.cause,
+      languages: new Set<string>(),
+      first: each,
+    };
+    group.languages.add(language);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}
+
+/** Text in which nothing is markup, and nobody is mentioned. */
+function text(value: string): string {
+  return value
+    .replace(/[\p{C}\s]+/gu, ' ')
+    .replace(/[\\`*_{}[\]()#+!~>|$]/g, '\\$&')
+    .replace(/[<&]/g, (sign) => (sign === '<' ? '&lt;' : '&amp;'))
+    .replace(/@/g, '@\u200b');
+}
+
+const cell = text;
+
+function code(value: string): string {
+  const flat = value.replace(/[\p{C}\s]+/gu, ' ').replace(/\|/g, '\\|');
+  const fence = '`'.repeat(Math.max(0, ...(flat.match(/`+/g) ?? []).map((run) => run.length)) + 1);
+  return `${fence}${fence.length > 1 ? ' ' : ''}${flat}${fence.length > 1 ? ' ' : ''}${fence}`;
+}

@@ -1,0 +1,16 @@
+import type { TypeModel } from '../../core/model/types.js';
+import type { SchemaChange } from '../../core/update/update.js';
+import type { CheckResult, Target } from '../../workbench/check-all.js';
+
+/** One schema and what a check made of it. */
+export interface ReportPart {
+  /** The contract, or what the schema is called. */
+  readonly name: string;
+  readonly schema: string;
+  readonly model: TypeModel;
+  readonly targets: readonly Target[];
+  readonly result: CheckResult;
+  readonly drift: readonly SchemaChange[];
+  /** Lines of a payload's file; undefined when it cannot be read again. */
+  readonly linesOf: (file: string) => readonly string[] | undefined;
+}

@@ -1,0 +1,82 @@
+import type { Log, ReportingDescriptor, Result } from 'sarif';
+import type { Finding, FindingKind } from '../../core/roundtrip/finding.js';
+import type { ReportPart } from './report.js';
+
+const meanings: Readonly<Record<FindingKind, string>> = {
+  lost: 'A field or element is gone after the round trip.',
+  added: 'A field or element is there after the round trip that was not before.',
+  renamed: 'A field comes back under another key.',
+  emptied: 'A value comes back as null.',
+  filled: 'Null comes back as a value.',
+  retyped: 'A value comes back as another JSON type.',
+  altered: 'A value comes back as another value of the same type.',
+  shuffled: 'Elements come back in another order.',
+  refused: 'The decoder refuses a payload.',
+  crashed: 'The program ends or runs out of time.',
+  respelled: 'The same value comes back in another spelling.',
+};
+
+/** SARIF 2.1.0 (OASIS Standard): a result for each finding, at its place in the payload. */
+export function sarifReport(parts: readonly ReportPart[], version: string): string {
+  const kinds = Object.keys(meanings) as FindingKind[];
+  const rules = kinds.map((kind): ReportingDescriptor => ({
+    id: kind,
+    shortDescription: { text: meanings[kind] },
+    defaultConfiguration: { level: kind === 'respelled' ? 'note' : 'error' },
+  }));
+  const results = parts.flatMap((part) =>
+    part.result.languages.flatMap((each) =>
+      each.findings.map((finding) => resultOf(part.name, each.language, each.style, finding, kinds)),
+    ),
+  );
+  const notRun = parts.flatMap(({ result }) => result.languages.filter(({ state }) => state !== 'checked'));
+  const log: Log = {
+    $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
+    version: '2.1.0',
+    runs: [
+      {
+        tool: { driver: { name: 'Skevo', semanticVersion: version, rules } },
+        columnKind: 'unicodeCodePoints',
+        invocations: [
+          {
+            executionSuccessful: notRun.every(({ state }) => state !== 'failed'),
+            toolExecutionNotifications: notRun.map(({ language, style, state, reason }) => ({
+              level: state === 'failed' ? 'error' : 'warning',
+              message: { text: `${language} ${style}: ${state}${reason === undefined ? '' : `: ${reason}`}` },
+            })),
+          },
+        ],
+        results,
+      },
+    ],
+  };
+  return `${JSON.stringify(log, null, 2)}\n`;
+}
+
+function resultOf(
+  part: string,
+  language: string,
+  style: string,
+  finding: Finding,
+  kinds: readonly FindingKind[],
+): Result {
+  const place = finding.place === '' ? 'the payload' : finding.place;
+  return {
+    ruleId: finding.kind,
+    ruleIndex: kinds.indexOf(finding.kind),
+    level: finding.severity === 'loss' ? 'error' : 'note',
+    message: { text: `${language}: ${finding.kind} ${place}: ${finding.cause}` },
+    locations: [
+      {
+        physicalLocation: {
+          artifactLocation: { uri: encodeURI(finding.payload).replace(/[?#]/g, encodeURIComponent) },
+          region: { startLine: finding.line, startColumn: finding.column },
+        },
+        logicalLocations: [
+          { fullyQualifiedName: finding.pointer === '' ? '/' : finding.pointer, kind: 'member' },
+        ],
+      },
+    ],
+    properties: { contract: part, language, style },
+  };
+}
