@@ -42,6 +42,11 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/check.js')),
   },
   {
+    usage: 'init [from]',
+    summary: 'a first project file for a folder of payloads or a recording',
+    load: async () => load(await import('./commands/init.js')),
+  },
+  {
     usage: 'run [contract..]',
     summary: 'bring schemas, classes and proofs of a project up to date',
     load: async () => load(await import('./commands/run.js')),

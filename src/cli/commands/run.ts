@@ -37,8 +37,10 @@ export const options = (argv: Argv) =>
 
 /** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */
 export async function run(given: object): Promise<void> {
-  const { project, watch, tool, report } = given as Record<string, unknown>;
-  const isPlain = watch === false && (tool as unknown[]).length === 0 && (report as unknown[]).length === 0;
+  const { project, contract, watch, tool, report } = given as Record<string, unknown>;
+  const isPlain =
+    watch === false &&
+    [contract, tool, report].every((each) => each === undefined || (each as unknown[]).length === 0);
   if (isPlain && (project === undefined || typeof project === 'string')) {
     const path = findProjectFile(project);
     if (path !== undefined && isCurrent(path, version)) return;

@@ -107,7 +107,7 @@ function row(field) {
     make('td', { class: 'name place', title: own ? own.place + '  (' + own.record + ')' : '' }, own ? own.place : '(payload)'),
     make('td', { class: 'faint' }, own ? own.state : ''),
     own ? share(own.present, total, '') : make('td'),
-    own ? share(own.nulls, own.present, 'null') : make('td'),
+    own && (own.nulls > 0 || own.state.includes('nullable')) ? share(own.nulls, own.present, 'null') : make('td'),
     ...columns().map((language) => cell(field, language)));
 }
 

@@ -41,6 +41,7 @@ button:hover { border-color: var(--sea); }
 .languages .lost { border-color: var(--bad); background: var(--bad-ground); }
 .filters { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: center; margin: 18px 0 8px; }
 .filters label { display: flex; gap: 6px; align-items: center; color: var(--faint); }
+select { max-width: 240px; }
 .filters input[type="search"] { width: 220px; color: var(--ink); }
 .frame { background: var(--sheet); border: 1px solid var(--line); border-radius: 8px; overflow: auto; max-height: 78vh; }
 table { border-collapse: separate; border-spacing: 0; width: 100%; }

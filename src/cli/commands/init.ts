@@ -1,0 +1,101 @@
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { existsSync, statSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import type { Argv } from 'yargs';
+import { readHar } from '../../capture/har.js';
+import { keepSample } from '../../capture/samples.js';
+import { withoutSecrets } from '../../capture/secrets.js';
+import { SkevoError } from '../../core/error.js';
+import {
+  discoverContracts,
+  discoverLanguages,
+  projectText,
+  suggestion,
+  type Suggested,
+} from '../../project/discover.js';
+import { projectFiles } from '../../project/find.js';
+import { chooseLanguages } from '../languages.js';
+import { readSource, writeWhole } from '../files.js';
+import { validated } from '../options.js';
+import { out, print, say, talk } from '../print.js';
+
+class InitOptions {
+  @IsString()
+  from = '.';
+
+  @IsOptional()
+  @IsString({ message: '--language is given more than once: separate languages by commas' })
+  language?: string;
+
+  @IsBoolean()
+  quiet = false;
+}
+
+export const options = (argv: Argv) =>
+  argv
+    .positional('from', {
+      type: 'string',
+      default: '.',
+      describe: 'a folder of payloads, or a .har file',
+    })
+    .option('language', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'languages to generate; when not given, those that the folder is written in',
+    })
+    .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
+
+/** Writes a first project file for the payloads that it finds. Asks nothing. */
+export async function run(given: object): Promise<void> {
+  const chosen = validated(InitOptions, given);
+  const there = projectFiles.find((name) => existsSync(name));
+  if (there !== undefined)
+    throw new SkevoError(`there is a ${there} already`, 'Edit it, or remove it first.');
+  const stat = statSync(chosen.from, { throwIfNoEntry: false });
+  if (stat === undefined)
+    throw new SkevoError(`there is no ${chosen.from}`, 'Name a folder, or a .har file.');
+  const isRecording = stat.isFile() && /\.har$/i.test(chosen.from);
+  if (stat.isFile() && !isRecording)
+    throw new SkevoError(
+      `${chosen.from} is neither a folder nor a .har file`,
+      'Name the folder that it is in.',
+    );
+  const contracts = isRecording
+    ? await fromRecording(chosen.from)
+    : discoverContracts(relative('.', chosen.from) || '.');
+  if (contracts.length === 0)
+    throw new SkevoError(
+      `there are no payloads in ${chosen.from}`,
+      'Save some as .json or .ndjson, or capture them: skevo capture URL --out samples/NAME.',
+    );
+  const languages =
+    chosen.language === undefined
+      ? discoverLanguages('.')
+      : chooseLanguages(chosen.language).map(({ language }) => language.name);
+  await writeWhole('skevo.yaml', projectText(contracts, languages));
+  for (const { key, samples, at } of contracts)
+    print(`${out.colours.name(key)}  ${out.colours.faint(`${samples}${at === '' ? '' : ` at ${at}`}`)}`);
+  if (!chosen.quiet)
+    say(`wrote ${talk.colours.name('skevo.yaml')}; next: ${talk.colours.strong('skevo run')}`);
+}
+
+/** Samples of every endpoint of a recording, each below `samples`. */
+async function fromRecording(path: string): Promise<Suggested[]> {
+  const contracts: Suggested[] = [];
+  for (const { name, stem, responses } of readHar(readSource(path)).endpoints) {
+    const folder = join('samples', stem);
+    let first = '';
+    for (const each of responses) {
+      const { path: sample } = await keepSample(folder, stem, each.bytes, {
+        url: withoutSecrets(each.url, []),
+        method: each.method,
+        status: each.status,
+        time: each.time,
+        type: each.type,
+      });
+      first ||= sample;
+    }
+    contracts.push({ ...suggestion(folder, stem, first), endpoint: name });
+  }
+  return contracts;
+}
