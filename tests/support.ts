@@ -1,3 +1,4 @@
+import { execa } from 'execa';
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -35,6 +36,20 @@ export function skevo(
     maxBuffer: 1 << 28,
   });
   return { code: run.status, out: run.stdout, err: run.stderr };
+}
+
+/** The same while this process goes on, such as to answer its requests. */
+export async function skevoAsync(
+  args: readonly string[],
+  options: { cwd: string; env?: Record<string, string> },
+): Promise<Ran> {
+  const run = await execa(process.execPath, [program, ...args], {
+    cwd: options.cwd,
+    env: options.env ?? {},
+    reject: false,
+    stripFinalNewline: false,
+  });
+  return { code: run.exitCode ?? null, out: run.stdout, err: run.stderr };
 }
 
 /** A temporary folder with files, gone after the tests of the file. */

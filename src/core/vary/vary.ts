@@ -15,7 +15,7 @@ export interface Variant {
 /** Levels of nesting after which everything that may be left out is. */
 const deepest = 6;
 /** Levels after which a schema that requires itself without end is given up. */
-const endless = 40;
+const endless = 700;
 const mostCovering = 400;
 
 /**
@@ -75,8 +75,8 @@ class Maker {
   /** One of several ways: the first in a full payload, the last in a minimal one, else the next. */
   private choose(slot: Slot, ways: readonly Way[], depth: number): JsonValue | undefined {
     if (ways.length === 0) return undefined;
-    if (this.mode === 'full') return ways[0]!(depth);
     if (this.mode === 'minimal' || depth > deepest) return ways.at(-1)!(depth);
+    if (this.mode === 'full') return ways[0]!(depth);
     const visit = this.visits.get(slot) ?? 0;
     this.visits.set(slot, visit + 1);
     this.sizes.set(slot, ways.length);

@@ -1,0 +1,224 @@
+import { existsSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { serveFerries, type Standin } from '../../src/standin/ferries.js';
+import { addFiles, skevoAsync as skevo, workspace } from '../support.js';
+
+let ferries: Standin;
+beforeAll(async () => {
+  ferries = await serveFerries(resolve('demo/payloads'));
+});
+afterAll(() => ferries.close());
+
+const project = (version: string) => `contracts:
+  sailing:
+    samples: samples/sailings
+    at: /results/*
+    schema: schemas/sailing.schema.json
+    capture:
+      - url: ${ferries.url}/${version}/sailings?page=1
+        pages: 8
+    languages:
+      - language: typescript
+        style: interface
+        out: clients/typescript
+`;
+
+describe('a project, from the first answer to the next version of the API', () => {
+  const folder = workspace();
+  const run = (...args: string[]) => skevo(['run', ...args], { cwd: folder });
+  const file = (path: string) => readFileSync(join(folder, path), 'utf8');
+
+  test('captures samples page by page, each as it came', async () => {
+    addFiles(folder, { 'skevo.yaml': project('v1') });
+    const ran = await skevo(['capture'], { cwd: folder });
+    expect(ran).toMatchObject({ code: 0, err: '' });
+    expect(ran.out.trim().split('\n')).toHaveLength(8);
+    expect(file('samples/sailings/sailings-1.json')).toBe(
+      readFileSync('demo/payloads/sailings/page-1.json', 'utf8'),
+    );
+    expect(file('samples/sailings/sailings-1.origin.yaml')).toContain('status: 200');
+    const again = await skevo(['capture'], { cwd: folder });
+    expect(again.out).toBe('');
+    expect(again.err).toContain('answers what samples/sailings/sailings-1.json already holds');
+  });
+
+  test('learns, generates and proves at the first run', async () => {
+    const ran = await run();
+    expect(ran).toMatchObject({ code: 0, err: '' });
+    expect(ran.out).toContain('wrote schemas/sailing.schema.json');
+    expect(ran.out).toContain('nothing lost of 28 payloads in typescript');
+    expect(JSON.parse(file('schemas/sailing.schema.json')).title).toBe('Sailing');
+    expect(file('clients/typescript/sailing.ts')).toContain('export interface Sailing');
+  });
+
+  test('does and says nothing when nothing changed', async () => {
+    expect(await run()).toEqual({ code: 0, out: '', err: '' });
+    expect(await run('--locked')).toEqual({ code: 0, out: '', err: '' });
+    expect((await run('sailng')).err).toContain('Did you mean sailing?');
+  });
+
+  test('keeps what people wrote into the schema, and generates anew', async () => {
+    const edited = file('schemas/sailing.schema.json').replace(
+      '"title": "Sailing"',
+      '"title": "Sailing",\n  "description": "One crossing between two islands."',
+    );
+    writeFileSync(join(folder, 'schemas/sailing.schema.json'), edited);
+    const ran = await run();
+    expect(ran.out).not.toContain('schemas/sailing.schema.json');
+    expect(ran.out).toContain('wrote clients/typescript/sailing.ts');
+    expect(file('schemas/sailing.schema.json')).toBe(edited);
+    expect(file('clients/typescript/sailing.ts')).toContain('One crossing between two islands.');
+  });
+
+  test('makes anew a generated file that somebody changed or removed', async () => {
+    writeFileSync(join(folder, 'clients/typescript/sailing.ts'), '// gone');
+    expect((await run('--locked')).out).toContain('would write clients/typescript/sailing.ts');
+    expect(file('clients/typescript/sailing.ts')).toBe('// gone');
+    expect((await run()).out).toContain('wrote clients/typescript/sailing.ts');
+  });
+
+  test('locked, fails on answers of the next version and names what is new', async () => {
+    writeFileSync(join(folder, 'skevo.yaml'), project('v2'));
+    await skevo(['capture', '--quiet'], { cwd: folder });
+    const before = file('schemas/sailing.schema.json');
+    const ran = await run('--locked');
+    expect(ran.code).toBe(1);
+    for (const place of ['/seats_free', '/seats_left', '/pets_allowed', '/booked_by'])
+      expect(ran.out).toContain(place);
+    expect(ran.out).toContain('skevo run sailing');
+    expect(file('schemas/sailing.schema.json')).toBe(before);
+  });
+
+  test('updates, and compare says for whom each change matters', async () => {
+    writeFileSync(join(folder, 'old.json'), file('schemas/sailing.schema.json'));
+    expect((await run()).code).toBe(0);
+    expect(await run('--locked')).toEqual({ code: 0, out: '', err: '' });
+    expect(file('schemas/sailing.schema.json')).toContain('One crossing between two islands.');
+    const compared = await skevo(['compare', 'old.json', 'schemas/sailing.schema.json', '--json'], {
+      cwd: folder,
+    });
+    expect(compared.code).toBe(1);
+    const changes = JSON.parse(compared.out).changes.map(
+      ({ place, kind, readers, writers }: Record<string, string>) => [place, kind, readers, writers],
+    );
+    expect(changes).toEqual(
+      expect.arrayContaining([
+        ['/seats_free', 'may be absent', 'breaking', 'safe'],
+        ['/booked_by', 'may be null', 'breaking', 'safe'],
+        ['/seats_left', 'field added', 'safe', 'safe'],
+        ['/pets_allowed', 'field added', 'safe', 'safe'],
+      ]),
+    );
+    expect(changes).toHaveLength(4);
+  });
+
+  test('sees a sample that changed though its size did not', async () => {
+    const path = join(folder, 'samples/sailings/sailings-1.json');
+    const text = readFileSync(path, 'utf8');
+    writeFileSync(path, text.replace('"seats_free": 119', '"seats_free": "ab"'));
+    const ran = await run('--locked');
+    expect(ran.code).toBe(1);
+    expect(ran.out).toContain('/seats_free');
+    writeFileSync(path, text);
+    utimesSync(path, new Date(), new Date());
+    expect((await run()).code).toBe(0);
+  });
+});
+
+describe('a project file', () => {
+  const refused = async (text: string, ...more: string[]) => {
+    const folder = workspace({ 'skevo.yaml': text, 'samples/a.json': '{"id":1}' });
+    const ran = await skevo(['run'], { cwd: folder });
+    expect(ran.code, ran.out).toBe(2);
+    expect(ran.out).toBe('');
+    for (const words of more) expect(ran.err).toContain(words);
+  };
+  const contract = 'contracts:\n  a:\n    samples: samples\n    schema: a.json\n';
+
+  test.for([
+    [
+      'an unknown key, with the nearest',
+      `${contract}    langages: []\n`,
+      'skevo.yaml:5:5',
+      'Did you mean languages?',
+    ],
+    ['an unknown key at the top', `${contract}contract: {}\n`, 'skevo.yaml:5:1', 'Did you mean contracts?'],
+    ['a missing key', 'contracts:\n  a:\n    samples: samples\n', 'schema is missing', 'skevo.yaml:3:5'],
+    ['an unknown language', `${contract}    languages: [{ language: cobol, out: x }]\n`, 'skevo.yaml:5:29'],
+    [
+      'an unknown style',
+      `${contract}    languages: [{ language: go, style: map, out: x }]\n`,
+      'Go has no style "map"',
+    ],
+    [
+      'a bad package',
+      `${contract}    languages: [{ language: go, package: A-B, out: x }]\n`,
+      'is not what Go writes',
+    ],
+    ['an unknown policy', `${contract}    unknown: ignore\n`, 'keep, drop, reject', 'skevo.yaml:5:14'],
+    ['a pointer that is none', `${contract}    at: results\n`, 'skevo.yaml:5:9'],
+    ['what is no YAML', 'contracts:\n  a: [1\n', 'skevo.yaml:'],
+    ['what is no map', '- 1\n', 'a project file is a map'],
+    ['a key given twice', `${contract}    schema: b.json\n`, 'skevo.yaml:5:5'],
+  ] as const)('with %s is refused with its place', async ([, text, ...more]) => {
+    await refused(text, ...more);
+  });
+
+  test('may be JSON, and lie above the current folder', async () => {
+    const folder = workspace({
+      'skevo.json': '{"contracts":{"note":{"samples":["a.ndjson"],"schema":"note.json","languages":[]}}}',
+      'a.ndjson': '{"id":1}\n{"id":2,"text":null}\n',
+      'below/x.txt': '',
+    });
+    const ran = await skevo(['run'], { cwd: join(folder, 'below') });
+    expect(ran).toMatchObject({ code: 0, err: '' });
+    expect(JSON.parse(readFileSync(join(folder, 'note.json'), 'utf8')).required).toEqual(['id']);
+  });
+
+  test('names generated files that are made no more, and is not clean until they are gone', async () => {
+    const folder = workspace({
+      'skevo.yaml': `${contract}    name: Note\n    languages: [{ language: typescript, style: interface, out: out }]\n`,
+      'samples/a.json': '{"id":1}',
+    });
+    expect((await skevo(['run'], { cwd: folder })).code).toBe(0);
+    const text = readFileSync(join(folder, 'out/note.ts'), 'utf8');
+    writeFileSync(join(folder, 'out/remark.ts'), text);
+    const ran = await skevo(['run', 'a'], { cwd: folder });
+    expect(ran.out).toContain('made no more: out/remark.ts');
+    expect((await skevo(['run', '--locked'], { cwd: folder })).code).toBe(1);
+    expect(existsSync(join(folder, 'out/remark.ts'))).toBe(true);
+  });
+});
+
+describe('init', () => {
+  test('writes a project for a folder of payloads that runs as it is', async () => {
+    const folder = workspace({
+      'go.mod': 'module ferries',
+      'answers/berths/a.json': '{"id":1}',
+      'answers/sailings/1.json': '{"page":1,"results":[{"code":"A"}]}',
+      'answers/tides.ndjson': '{"metres":1.5}\n',
+      'package.json': '{"name":"x"}',
+    });
+    const ran = await skevo(['init'], { cwd: folder });
+    expect(ran.code).toBe(0);
+    const text = readFileSync(join(folder, 'skevo.yaml'), 'utf8');
+    expect(text).toContain('language: go');
+    expect(text).toContain('language: typescript');
+    expect(text).toContain('at: /results/*');
+    expect(text).not.toContain('package.json');
+    const again = await skevo(['init'], { cwd: folder });
+    expect(again).toMatchObject({ code: 2, err: expect.stringContaining('there is a skevo.yaml already') });
+    writeFileSync(join(folder, 'skevo.yaml'), text.replace(/ *- language: go\n.*\n/g, ''));
+    const first = await skevo(['run'], { cwd: folder });
+    expect(first).toMatchObject({ code: 0, err: '' });
+    expect(existsSync(join(folder, 'schemas/sailing.schema.json'))).toBe(true);
+  });
+
+  test('says that a folder without payloads has none', async () => {
+    expect(await skevo(['init'], { cwd: workspace() })).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('there are no payloads in .'),
+    });
+  });
+});

@@ -1,0 +1,88 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { writeJson } from '../../src/core/json/write.js';
+import { buildModel } from '../../src/core/model/build.js';
+import { Coverage } from '../../src/core/roundtrip/unproven.js';
+import { SchemaValidator } from '../../src/core/schema/apply.js';
+import { readSchema } from '../../src/core/schema/read.js';
+import { schemaToJson } from '../../src/core/schema/schema.js';
+import { vary } from '../../src/core/vary/vary.js';
+import { payloadSet } from '../arbitraries.js';
+import { bytes, infer, parse } from '../support.js';
+import { cases } from '../languages/cases.js';
+
+const sourceOf = (text: string) => ({ name: 's.json', bytes: bytes(text), firstLine: 1 });
+const variantsOf = (schema: object, seed = 0) => {
+  const source = sourceOf(JSON.stringify(schema));
+  return vary(readSchema(source), source, seed).map(({ value }) => JSON.parse(writeJson(value)));
+};
+
+/** What the payloads made from a schema leave unproven, and those that do not meet it. */
+function judged(payloads: readonly string[]) {
+  const { schema } = infer(payloads);
+  const source = sourceOf(writeJson(schemaToJson(schema)));
+  const variants = vary(readSchema(source), source, 0).map(({ value }) => parse(writeJson(value)));
+  const validator = new SchemaValidator(source);
+  const coverage = new Coverage(buildModel(readSchema(source), source));
+  variants.forEach((each) => coverage.add(each));
+  return {
+    failing: variants.filter((each) => validator.failures(each).length > 0).map((each) => writeJson(each)),
+    unproven: coverage.unproven(() => true),
+  };
+}
+
+describe('payloads made from the schema of', () => {
+  test.for(cases.filter(({ payloads }) => payloads.join('').length < 20_000))(
+    '$name meet it and leave nothing unproven',
+    ({ payloads }) => {
+      const { failing, unproven } = judged(payloads);
+      expect(failing).toEqual([]);
+      expect(unproven).toEqual([]);
+    },
+  );
+
+  test('random payloads meet it', () => {
+    fc.assert(
+      fc.property(payloadSet, (payloads) => {
+        expect(judged(payloads).failing).toEqual([]);
+      }),
+      { numRuns: 60, seed: 20311 },
+    );
+  });
+});
+
+test('the first has everything, the second as little as possible', () => {
+  const schema = {
+    type: 'object',
+    properties: {
+      id: { type: 'integer', minimum: 3, maximum: 5 },
+      gate: { type: ['string', 'null'], examples: ['A', 'B'] },
+      legs: { type: 'array', items: { type: 'string' }, minItems: 1 },
+    },
+    required: ['id', 'gate', 'legs'],
+  };
+  const [full, minimal, ...rest] = variantsOf({
+    ...schema,
+    properties: { ...schema.properties, note: { type: 'string', maxLength: 4 } },
+  });
+  expect(full).toMatchObject({ id: 3, gate: 'A', note: 'Nort' });
+  expect(minimal).toMatchObject({ gate: null, legs: [expect.any(String)] });
+  expect(minimal).not.toHaveProperty('note');
+  expect(new Set(rest.map(({ id }) => id))).toEqual(new Set([3, 5]));
+  expect(rest.map(({ gate }) => gate)).toEqual(expect.arrayContaining(['A', 'B', null]));
+});
+
+test('are the same for the same seed, and others for another', () => {
+  const schema = { type: 'object', properties: { a: { type: 'string' }, b: { type: 'number' } } };
+  expect(variantsOf(schema, 3)).toEqual(variantsOf(schema, 3));
+  expect(variantsOf(schema, 1)).not.toEqual(variantsOf(schema, 0));
+});
+
+test('a type that requires itself is refused, one that may end is not', () => {
+  const tree = (required: string[]) => ({
+    $ref: '#/$defs/T',
+    $defs: { T: { type: 'object', properties: { next: { $ref: '#/$defs/T' } }, required } },
+  });
+  expect(() => variantsOf(tree(['next']))).toThrow('requires itself without end');
+  expect(variantsOf(tree([])).length).toBeGreaterThan(1);
+});
