@@ -15,6 +15,7 @@ packages=(
   php-cli
   ruby
   g++ nlohmann-json3-dev
+  chromium # opens the report in the tests
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
 )
