@@ -19,8 +19,11 @@ const arrows = {
   formats: ['core'],
   languages: ['core'],
   workbench: ['core', 'languages'],
-  report: ['core', 'languages', 'workbench'],
-  cli: ['core', 'formats', 'languages', 'workbench', 'report'],
+  standin: [],
+  capture: ['core', 'languages'],
+  project: ['core', 'formats', 'languages', 'workbench'],
+  report: ['core', 'languages', 'workbench', 'project'],
+  cli: ['core', 'formats', 'languages', 'workbench', 'standin', 'capture', 'project', 'report'],
 };
 
 const oneWay = Object.entries(arrows).map(([folder, allowed]) => {

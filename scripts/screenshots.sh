@@ -1,13 +1,13 @@
 #!/usr/bin/env bash
 # Makes docs/screenshots from the demo data: a real terminal window under Xvfb.
-# Needs the packages xvfb, xterm, imagemagick and fonts-dejavu-core.
+# Needs the packages xvfb, xterm, imagemagick, chromium and fonts-dejavu-core.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 here=$PWD
 out=$PWD/docs/screenshots
 command=$PWD/dist/skevo.js
 work=$(mktemp -d)
-trap 'kill $display 2>/dev/null; rm -rf "$work"' EXIT
+trap 'kill $display $ferries 2>/dev/null; rm -rf "$work"' EXIT
 
 export DISPLAY=:93
 Xvfb :93 -screen 0 1280x800x24 >/dev/null 2>&1 &
@@ -22,6 +22,16 @@ export PATH="$work/bin:$PATH"
 cd "$work"
 skevo infer samples/sailings --at '/results/*' --name Sailing --out sailing.schema.json --quiet
 cp -r "$here/demo/later" later
+skevo demo --serve --port 4180 >/dev/null 2>&1 &
+ferries=$!
+sleep 1
+
+# project: a folder with a contract that has run on the first version of the API, and answers of the second.
+project() {
+  rm -rf project && mkdir project && cd project
+  skevo capture 'http://127.0.0.1:4180/v1/sailings?page=1' --pages 8 --out samples/sailings --quiet >/dev/null
+  skevo init --language python,go,typescript --quiet >/dev/null
+}
 
 # shoot NAME COMMAND: the first screen of what COMMAND prints on a terminal.
 shoot() {
@@ -44,7 +54,7 @@ EOF
   wait "$window" 2>/dev/null || true
 }
 
-scenes=${*:-outline infer-explain infer-update locate validate check-clean check-broken demo languages}
+scenes=${*:-outline infer-explain infer-update locate validate check-clean check-broken demo languages capture run compare report}
 for scene in $scenes; do
   case $scene in
     outline) shoot outline "skevo outline samples/sailings" ;;
@@ -54,9 +64,27 @@ for scene in $scenes; do
     validate) shoot validate "skevo validate sailing.schema.json later --at '/results/*'" ;;
     check-clean) 
       skevo check sailing.schema.json samples/sailings --at '/results/*' --quiet >/dev/null # builds, which take longer than a picture may
-      shoot check-clean "skevo check sailing.schema.json samples/sailings --at '/results/*'" ;;
+      shoot check-clean "skevo check sailing.schema.json samples/sailings --at '/results/*' --vary --quiet" ;;
     check-broken) shoot check-broken "skevo check sailing.schema.json samples/sailings --at '/results/*' --with 'node broken-decoder.mjs'" ;;
     demo) shoot demo "skevo demo" ;;
     languages) shoot languages "skevo languages" ;;
+    capture)
+      shoot capture "skevo capture 'http://127.0.0.1:4180/v1/sailings?page=1' --pages 8 --out captured; skevo capture http://127.0.0.1:4180/html --out captured; skevo capture 'http://127.0.0.1:4180/busy?times=1' --out captured" ;;
+    run)
+      project
+      shoot run "skevo run; skevo capture 'http://127.0.0.1:4180/v2/sailings?page=1' --pages 8 --out samples/sailings >/dev/null; skevo run --locked"
+      cd "$work" ;;
+    compare)
+      project
+      skevo run --quiet >/dev/null
+      cp schemas/sailing.schema.json before.json
+      skevo capture 'http://127.0.0.1:4180/v2/sailings?page=1' --pages 8 --out samples/sailings --quiet >/dev/null
+      skevo run --quiet >/dev/null
+      shoot compare "skevo compare before.json schemas/sailing.schema.json"
+      cd "$work" ;;
+    report)
+      skevo check sailing.schema.json samples/sailings --at '/results/*' --with 'node broken-decoder.mjs' \
+        --language all --report report.html --quiet >/dev/null || true
+      node "$here/scripts/report-screenshots.mjs" "$work/report.html" "$out" ;;
   esac
 done

@@ -39,10 +39,12 @@ export async function keepSample(
   const same = known.find((name) => digest(readFileSync(join(folder, name))) === own);
   if (same !== undefined) return { path: join(folder, same), isNew: false };
   let number = 1;
-  while (existsSync(join(folder, `${stem}-${number}.json`))) number++;
-  const path = join(folder, `${stem}-${number}.json`);
+  // Of one length, so that they sort as they came.
+  const named = () => `${stem}-${String(number).padStart(3, '0')}`;
+  while (existsSync(join(folder, `${named()}.json`))) number++;
+  const path = join(folder, `${named()}.json`);
   // The origin goes first: a sample without one would be worse than an origin without a sample.
-  await writeFileAtomic(join(folder, `${stem}-${number}.origin.yaml`), stringify(origin));
+  await writeFileAtomic(join(folder, `${named()}.origin.yaml`), stringify(origin));
   await writeFileAtomic(path, Buffer.from(bytes));
   return { path, isNew: true };
 }

@@ -36,6 +36,7 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
   let total = 0;
   let all: MultiBar | undefined;
   let bars: SingleBar[] = [];
+  const rateOf = (now: number): number => Math.round((now * scale) / ((performance.now() - started) / 1000));
   const begin = (): void => {
     all = new MultiBar({
       format: `{label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
@@ -45,7 +46,10 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
       barsize: 30,
     });
     bars = labels.map((label, i) =>
-      all!.create(Math.ceil(total * scale), done[i]!, { label: label.padEnd(width), rate: 0 }),
+      all!.create(Math.ceil(total * scale), Math.floor(done[i]! * scale), {
+        label: label.padEnd(width),
+        rate: rateOf(done[i]!),
+      }),
     );
   };
   return {
@@ -57,7 +61,7 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
       done[i] = now;
       const seconds = (performance.now() - started) / 1000;
       if (all === undefined && seconds > 1 && total > 0) begin();
-      bars[i]?.update(Math.floor(now * scale), { rate: Math.round((now * scale) / seconds) });
+      bars[i]?.update(Math.floor(now * scale), { rate: rateOf(now) });
     },
     finish: () => all?.stop(),
   };

@@ -87,9 +87,9 @@ describe('answers', () => {
     const folder = workspace();
     expect((await capture(folder, '/gzip')).code).toBe(0);
     expect((await capture(folder, '/brotli')).err).toContain('already holds');
-    expect(gotten(folder)).toEqual(['gzip-1.json', 'gzip-1.origin.yaml']);
+    expect(gotten(folder)).toEqual(['gzip-001.json', 'gzip-001.origin.yaml']);
     const vessels = readdirSync('demo/payloads/vessels');
-    expect(readFileSync(join(folder, 'got/gzip-1.json'))).toEqual(
+    expect(readFileSync(join(folder, 'got/gzip-001.json'))).toEqual(
       readFileSync(join('demo/payloads/vessels', vessels[0]!)),
     );
   });
@@ -129,7 +129,7 @@ describe('answers', () => {
 
     const hidden = workspace();
     await capture(hidden, '/gzip?token=abcdef&ticket=ferry-77&page=1', '--secret', 'ticket');
-    const written = readFileSync(join(hidden, 'got/gzip-1.origin.yaml'), 'utf8');
+    const written = readFileSync(join(hidden, 'got/gzip-001.origin.yaml'), 'utf8');
     expect(written).toContain('token=***&ticket=***&page=1');
     expect(written).not.toMatch(/abcdef|ferry-77/);
   });
@@ -177,8 +177,8 @@ describe('a recording of a browser', () => {
     expect(ran.out).toContain('2 new of 2 from GET /v1/berths/{id}');
     expect(ran.out).toContain('1 new of 1 from GET /v1/berths');
     expect(ran.err).toContain('2 responses are no JSON or no success');
-    expect(readFileSync(join(folder, 'samples/berths-one/berths-one-1.json'), 'utf8')).toBe('{"id":17}');
-    expect(readFileSync(join(folder, 'samples/berths-one/berths-one-1.origin.yaml'), 'utf8')).toContain(
+    expect(readFileSync(join(folder, 'samples/berths-one/berths-one-001.json'), 'utf8')).toBe('{"id":17}');
+    expect(readFileSync(join(folder, 'samples/berths-one/berths-one-001.origin.yaml'), 'utf8')).toContain(
       'token=***',
     );
   });

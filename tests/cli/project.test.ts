@@ -1,7 +1,11 @@
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { existsSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { serveFerries, type Standin } from '../../src/standin/ferries.js';
+import { parse } from 'yaml';
+import { languages } from '../../src/languages/index.js';
+import { readProject } from '../../src/project/file.js';
 import { addFiles, skevoAsync as skevo, workspace } from '../support.js';
 
 let ferries: Standin;
@@ -34,13 +38,13 @@ describe('a project, from the first answer to the next version of the API', () =
     const ran = await skevo(['capture'], { cwd: folder });
     expect(ran).toMatchObject({ code: 0, err: '' });
     expect(ran.out.trim().split('\n')).toHaveLength(8);
-    expect(file('samples/sailings/sailings-1.json')).toBe(
+    expect(file('samples/sailings/sailings-001.json')).toBe(
       readFileSync('demo/payloads/sailings/page-1.json', 'utf8'),
     );
-    expect(file('samples/sailings/sailings-1.origin.yaml')).toContain('status: 200');
+    expect(file('samples/sailings/sailings-001.origin.yaml')).toContain('status: 200');
     const again = await skevo(['capture'], { cwd: folder });
     expect(again.out).toBe('');
-    expect(again.err).toContain('answers what samples/sailings/sailings-1.json already holds');
+    expect(again.err).toContain('answers what samples/sailings/sailings-001.json already holds');
   });
 
   test('learns, generates and proves at the first run', async () => {
@@ -114,7 +118,7 @@ describe('a project, from the first answer to the next version of the API', () =
   });
 
   test('sees a sample that changed though its size did not', async () => {
-    const path = join(folder, 'samples/sailings/sailings-1.json');
+    const path = join(folder, 'samples/sailings/sailings-001.json');
     const text = readFileSync(path, 'utf8');
     writeFileSync(path, text.replace('"seats_free": 119', '"seats_free": "ab"'));
     const ran = await run('--locked');
@@ -221,4 +225,17 @@ describe('init', () => {
       err: expect.stringContaining('there are no payloads in .'),
     });
   });
+});
+
+test('the schema for editors knows the same keys, and takes what run takes', () => {
+  const schema = JSON.parse(readFileSync('skevo.schema.json', 'utf8'));
+  expect(schema.$defs.language.properties.language.enum).toEqual(languages.map(({ name }) => name));
+  const validate = new Ajv2020({ strict: false, formats: { uri: true } }).compile(schema);
+  const page = readFileSync('docs/project.md', 'utf8');
+  const example = parse(/```yaml\n([\s\S]*?)```/.exec(page)![1]!);
+  expect(validate(example), JSON.stringify(validate.errors)).toBe(true);
+  expect(validate(parse(project('v1')))).toBe(true);
+  expect(validate({ contracts: { a: { samples: 'x', schema: 'y', langages: [] } } })).toBe(false);
+  const folder = workspace({ 'skevo.yaml': /```yaml\n([\s\S]*?)```/.exec(page)![1]! });
+  expect(() => readProject(join(folder, 'skevo.yaml'))).not.toThrow();
 });

@@ -18,7 +18,7 @@ export const swift: Language = {
       versionArguments: ['--version'],
       versionPattern: /Swift version (\d+(?:\.\d+)+)/,
       minimum: '5.5',
-      install: 'the toolchain of swift.org for this system; no package of Debian has it',
+      install: 'see swift.org/install',
     },
   ],
   styles: [

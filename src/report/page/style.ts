@@ -23,7 +23,7 @@ export const style = `
 * { box-sizing: border-box; }
 body { margin: 0; background: var(--ground); color: var(--ink); font: 15px/1.45 system-ui, sans-serif; }
 code, pre, .place { font-family: ui-monospace, "DejaVu Sans Mono", monospace; font-size: 13px; }
-header, main { max-width: 1240px; margin: 0 auto; padding: 0 24px; }
+header, main { max-width: 1360px; margin: 0 auto; padding: 0 24px; }
 header { display: flex; flex-wrap: wrap; gap: 8px 20px; align-items: baseline; padding-top: 22px; }
 h1 { font-size: 22px; margin: 0; }
 h2 { font-size: 16px; margin: 26px 0 8px; }
@@ -45,23 +45,24 @@ select { max-width: 240px; }
 .filters input[type="search"] { width: 220px; color: var(--ink); }
 .frame { background: var(--sheet); border: 1px solid var(--line); border-radius: 8px; overflow: auto; max-height: 78vh; }
 table { border-collapse: separate; border-spacing: 0; width: 100%; }
-th, td { text-align: left; padding: 5px 10px; border-bottom: 1px solid var(--line); white-space: nowrap; }
-thead th { position: sticky; top: 0; background: var(--shade); z-index: 2; font-weight: 600; font-size: 13px; }
+th, td { text-align: left; padding: 5px 8px; border-bottom: 1px solid var(--line); white-space: nowrap; }
+thead th { position: sticky; top: 0; background: var(--shade); z-index: 2; font-weight: 600; font-size: 12.5px; }
+td.faint { font-size: 13px; }
 th.name, td.name { position: sticky; left: 0; background: var(--sheet); z-index: 1; max-width: 380px; overflow: hidden;
   text-overflow: ellipsis; }
 thead th.name { background: var(--shade); z-index: 3; }
 th.cell, td.cell { text-align: center; padding: 2px 3px; }
 tr.quiet td.name { color: var(--faint); }
-td.cell button { min-width: 40px; border-color: transparent; background: transparent; padding: 2px 4px; }
+td.cell button { min-width: 30px; border-color: transparent; background: transparent; padding: 2px 4px; }
 td.cell button:hover { border-color: var(--sea); }
 td.cell .loss { color: var(--bad); background: var(--bad-ground); font-weight: 700; }
 td.cell .note { color: var(--warn); background: var(--warn-ground); }
 td.cell .clean { color: var(--good); } td.cell .unproven { color: var(--warn); } td.cell .absent { color: var(--faint); }
-.bar { display: inline-block; position: relative; width: 84px; height: 10px; border-radius: 5px; background: var(--shade);
+.bar { display: inline-block; position: relative; width: 58px; height: 10px; border-radius: 5px; background: var(--shade);
   border: 1px solid var(--line); vertical-align: middle; overflow: hidden; }
 .bar i { position: absolute; inset: 0 auto 0 0; background: var(--bar); }
 .bar i.null { background: var(--null); }
-.share { display: inline-block; width: 46px; font-size: 12px; color: var(--faint); text-align: right; }
+.share { display: inline-block; width: 38px; font-size: 12px; color: var(--faint); text-align: right; }
 .legend { display: flex; flex-wrap: wrap; gap: 4px 18px; font-size: 13px; color: var(--faint); margin: 8px 2px 0; }
 aside { position: fixed; inset: 0 0 0 auto; width: min(640px, 96vw); background: var(--sheet); border-left: 1px solid var(--line);
   box-shadow: -8px 0 24px rgb(0 0 0 / 18%); padding: 18px 22px 40px; overflow: auto; z-index: 9; }
@@ -79,7 +80,7 @@ dt { color: var(--faint); } dd { margin: 0; overflow-wrap: anywhere; }
 .list { background: var(--sheet); border: 1px solid var(--line); border-radius: 8px; padding: 4px 16px; }
 .list p { margin: 8px 0; }
 .more { padding: 10px; color: var(--faint); text-align: center; }
-footer { max-width: 1240px; margin: 0 auto; padding: 18px 24px 40px; color: var(--faint); font-size: 13px; }
+footer { max-width: 1360px; margin: 0 auto; padding: 18px 24px 40px; color: var(--faint); font-size: 13px; }
 @media print {
   :root, :root[data-theme] { --ground: #fff; --sheet: #fff; --ink: #000; --faint: #444; --line: #bbb; --shade: #f1f1f1;
     --good: #1d6b45; --bad: #b3261e; --warn: #8a5300; }
