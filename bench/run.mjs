@@ -185,6 +185,24 @@ const benchmarks = {
         `check: again, ${name.padEnd(32)} ${(await again('--language', name)).toFixed(2)} s   aim 0.7 s`,
       );
   },
+  /** A run of a project in which nothing changed, against the time that Skevo takes to start. */
+  async run() {
+    const place = join(folder, 'project');
+    mkdirSync(place);
+    writeSailings(join(place, 'sailings.ndjson'), 4);
+    writeFileSync(
+      join(place, 'skevo.yaml'),
+      'contracts:\n  sailing:\n    samples: sailings.ndjson\n    schema: s.json\n    languages: [{ language: python, out: out }]\n',
+    );
+    const project = ['run', '--project', join(place, 'skevo.yaml'), '--quiet'];
+    await compare(
+      'run, nothing changed / skevo --version',
+      '1.5x',
+      [skevo, ...project],
+      [skevo, '--version'],
+      15,
+    );
+  },
   /** 100,000 payloads through each language, and what comparing costs: a program that copies its input decodes nothing. */
   async stream() {
     const { languages, findToolchain } = await import('../dist/index.js');

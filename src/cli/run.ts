@@ -5,9 +5,9 @@ import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
-import { findProject, readProject, type Project } from '../project/file.js';
+import { findProject, readProject, type Contract, type Project } from '../project/file.js';
 import { runContract, type Outcome } from '../project/run.js';
-import { dropStamp, foldersBelow, keepStamp } from '../project/stamp.js';
+import { dropStamp, foldersBelow, isCurrent, keepStamp, lastRun, unchangedSince } from '../project/stamp.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
 import { usualLimits } from '../workbench/exchange.js';
@@ -66,21 +66,36 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const tools = toolsOption(chosen.tool);
   const { notes, finish } = noteTaker(chosen.quiet);
   const outcomes: Outcome[] = [];
+  // A report is about all contracts; otherwise those in which nothing changed are passed over.
+  const isWhole = chosen.report.length > 0 || tools.size > 0;
+  const current: string[] = [];
+  const missing: string[] = [];
   for (const [name, contract] of contracts) {
-    outcomes.push(
-      await runContract(name, contract, {
-        locked: chosen.locked,
-        limits: usualLimits,
-        tools,
-        notes,
-        checking: (contractName, targets) =>
-          meters(
-            targets.map(({ language }) => `${contractName}: ${language.name}`),
-            'payloads',
-            chosen.quiet,
-          ),
-      }),
-    );
+    const key = contractKey(path, name, contract);
+    if (!isWhole && isCurrent(key, version, !chosen.locked)) {
+      const last = lastRun(key, version)!;
+      current.push(...Object.keys(last.seen));
+      missing.push(...last.missing);
+      continue;
+    }
+    const outcome = await runContract(name, contract, {
+      known: (files) => unchangedSince(key, version, files),
+      locked: chosen.locked,
+      limits: usualLimits,
+      tools,
+      notes,
+      checking: (contractName, targets) =>
+        meters(
+          targets.map(({ language }) => `${contractName}: ${language.name}`),
+          'payloads',
+          chosen.quiet,
+        ),
+    });
+    outcomes.push(outcome);
+    const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((each) => resolve(each));
+    if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
+      await keepStamp(key, version, own, await missingPrograms([outcome], tools));
+    else dropStamp(key);
   }
   finish();
   await writeReports(
@@ -97,12 +112,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   process.exitCode = codeOf(outcomes, chosen.locked);
 
   const folders = contracts.flatMap(([, { samples }]) => samples.flatMap(foldersOf));
-  const seen = [path, ...folders, ...outcomes.flatMap((outcome) => outcome.seen)].map((each) =>
+  const seen = [path, ...folders, ...current, ...outcomes.flatMap((outcome) => outcome.seen)].map((each) =>
     resolve(each),
   );
-  const isWhole = contracts.length === project.contracts.size;
-  if (process.exitCode === exitCode.clean && isWhole && outcomes.every(({ stale }) => stale.length === 0))
-    await keepStamp(path, version, seen, await missingPrograms(outcomes, tools));
+  const isAll = contracts.length === project.contracts.size;
+  if (process.exitCode === exitCode.clean && isAll && outcomes.every(({ stale }) => stale.length === 0))
+    await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
   else dropStamp(path);
   return seen;
 }
@@ -148,6 +163,11 @@ function chosenContracts(project: Project, names: readonly string[]) {
       near === undefined ? `There are ${known.join(', ')}.` : `Did you mean ${near}?`,
     );
   });
+}
+
+/** What the last run of a contract is remembered by: the contract as it is written, in its project. */
+function contractKey(path: string, name: string, contract: Contract): string {
+  return `${resolve(path)} ${name} ${JSON.stringify(contract)}`;
 }
 
 /** The folders in which a new file would be a sample. */

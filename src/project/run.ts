@@ -23,6 +23,8 @@ import type { Limits } from '../workbench/exchange.js';
 import type { Contract } from './file.js';
 
 export interface RunOptions {
+  /** Samples that taught the schema nothing as both are now: they need not be learned from again. */
+  readonly known: (files: readonly string[]) => readonly string[];
   /** Change no file: say what would change. */
   readonly locked: boolean;
   readonly limits: Limits;
@@ -96,6 +98,8 @@ export async function runContract(name: string, contract: Contract, options: Run
   const seen = [
     contract.schema,
     ...made,
+    // A file that is made no more may come to lie beside them.
+    ...made.map((path) => dirname(path)),
     ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
   ];
   const outcome = { name, contract, changes, files, stale, seen, model, targets };
@@ -140,8 +144,14 @@ async function schemaOf(
   }
   const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
   const learner = new Learner(readSchema(source), source);
-  for await (const payload of readPayloads(inputs, at, options.notes)) learner.learn(payload);
-  if (!learner.isFamiliar)
+  const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
+  const known = options.known([contract.schema, ...paths]);
+  const fresh = known.includes(contract.schema)
+    ? inputs.filter(({ path }) => path === undefined || !known.includes(path))
+    : inputs;
+  if (fresh.length > 0)
+    for await (const payload of readPayloads(fresh, at, options.notes)) learner.learn(payload);
+  if (fresh.length > 0 && !learner.isFamiliar)
     throw new SkevoError(
       `no sample of ${name} has any of the keys that ${contract.schema} knows`,
       contract.at === undefined

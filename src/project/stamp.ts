@@ -5,10 +5,10 @@ import writeFileAtomic from 'write-file-atomic';
 import { cacheFolder } from '../workbench/cache.js';
 
 /**
- * What a clean run of a project depended on, so that the next one can tell at once that nothing is to be done. This
- * file loads nothing but Node: it decides before anything else is read.
+ * What a clean run of a project, or of one contract of it, depended on, so that the next one can tell at once that
+ * nothing is to be done. This file loads nothing but Node: it decides before anything else is read.
  */
-interface Stamp {
+export interface Stamp {
   readonly version: string;
   /** What the environment says of programs. */
   readonly environment: string;
@@ -31,20 +31,39 @@ export function foldersBelow(folder: string): string[] {
   return [folder, ...below.flatMap(({ name }) => foldersBelow(join(folder, name)))];
 }
 
-/** Whether the last run of a project was clean and nothing that it depended on has changed. */
-export function isCurrent(project: string, version: string): boolean {
+/**
+ * Whether the last run of a project or contract was clean and nothing that it depended on has changed.
+ * @param mayMiss whether languages may have been left out because their programs were missing
+ */
+export function isCurrent(project: string, version: string, mayMiss: boolean): boolean {
+  const stamp = lastRun(project, version);
+  return (
+    stamp !== undefined &&
+    (mayMiss || stamp.missing.length === 0) &&
+    !stamp.missing.some(isInPath) &&
+    Object.entries(stamp.seen).every(([file, was]) => stampOf(file) === was)
+  );
+}
+
+/** Those of some files that are as they were at the last clean run. */
+export function unchangedSince(project: string, version: string, files: readonly string[]): string[] {
+  const stamp = lastRun(project, version);
+  if (stamp === undefined) return [];
+  return files.filter((file) => {
+    const was = stamp.seen[resolve(file)];
+    return was !== undefined && was !== null && was === stampOf(file);
+  });
+}
+
+/** What the last clean run of a project or contract depended on; undefined when there is none of this version. */
+export function lastRun(project: string, version: string): Stamp | undefined {
   const path = stampPath(project);
-  if (!existsSync(path)) return false;
+  if (!existsSync(path)) return undefined;
   try {
     const stamp = JSON.parse(readFileSync(path, 'utf8')) as Stamp;
-    return (
-      stamp.version === version &&
-      stamp.environment === environment() &&
-      !stamp.missing.some(isInPath) &&
-      Object.entries(stamp.seen).every(([file, was]) => stampOf(file) === was)
-    );
+    return stamp.version === version && stamp.environment === environment() ? stamp : undefined;
   } catch {
-    return false; // It is no stamp; a whole run makes a new one.
+    return undefined; // It is no stamp; a whole run makes a new one.
   }
 }
 

@@ -6,7 +6,8 @@ import { serveFerries, type Standin } from '../../src/standin/ferries.js';
 import { parse } from 'yaml';
 import { languages } from '../../src/languages/index.js';
 import { readProject } from '../../src/project/file.js';
-import { addFiles, skevoAsync as skevo, workspace } from '../support.js';
+import { execa } from 'execa';
+import { addFiles, program, skevoAsync as skevo, workspace } from '../support.js';
 
 let ferries: Standin;
 beforeAll(async () => {
@@ -238,4 +239,115 @@ test('the schema for editors knows the same keys, and takes what run takes', () 
   expect(validate({ contracts: { a: { samples: 'x', schema: 'y', langages: [] } } })).toBe(false);
   const folder = workspace({ 'skevo.yaml': /```yaml\n([\s\S]*?)```/.exec(page)![1]! });
   expect(() => readProject(join(folder, 'skevo.yaml'))).not.toThrow();
+});
+
+describe('a project of two contracts', () => {
+  const folder = workspace({
+    'skevo.yaml': `contracts:
+  berth:
+    samples: berths
+    schema: berth.json
+    languages: [{ language: typescript, style: interface, out: out }]
+  tide:
+    samples: tides/*.ndjson
+    schema: tide.json
+    languages: []
+`,
+    'berths/a.json': '{"id":1,"name":"North"}',
+    'berths/b.json': '{"id":2,"name":"South"}',
+    'tides/1.ndjson': '{"metres":1}\n',
+  });
+  const run = (...args: string[]) => skevo(['run', ...args], { cwd: folder });
+
+  test('passes over the one in which nothing changed, and samples that are known', async () => {
+    expect((await run()).code).toBe(0);
+    addFiles(folder, { 'tides/2.ndjson': '{"metres":1.5,"gauge":"Low Marrow"}\n' });
+    const ran = await run();
+    expect(ran.out).toMatch(/^tide\n/);
+    expect(ran.out).toContain('/gauge');
+    expect(ran.out).not.toContain('berth');
+    expect(JSON.parse(readFileSync(join(folder, 'tide.json'), 'utf8')).properties.metres.type).toEqual(
+      'number',
+    );
+  });
+
+  test('writes a report of both, though nothing changed', async () => {
+    const ran = await run('--report', 'r.json', '--quiet');
+    expect(ran).toMatchObject({ code: 0, out: '' });
+    const { contracts } = JSON.parse(readFileSync(join(folder, 'r.json'), 'utf8'));
+    expect(contracts.map(({ name }: { name: string }) => name)).toEqual(['berth', 'tide']);
+  });
+
+  test('fails locked where a language cannot be run, though it was clean without', async () => {
+    const text = readFileSync(join(folder, 'skevo.yaml'), 'utf8');
+    addFiles(folder, {
+      'skevo.yaml': text.replace('languages: []', 'languages: [{ language: go, out: go }]'),
+    });
+    const env = { SKEVO_GO: '/nowhere' };
+    const open = await skevo(['run'], { cwd: folder, env });
+    expect(open).toMatchObject({ code: 0, out: expect.stringContaining('not run: go') });
+    expect((await skevo(['run', '--locked'], { cwd: folder, env })).code).toBe(3);
+  });
+
+  test('runs again when something changes, until it is ended', async () => {
+    const child = execa(process.execPath, [program, 'run', '--watch'], { cwd: folder, reject: false });
+    let said = '';
+    const says = (words: string) =>
+      new Promise<void>((done) => {
+        const timer = setInterval(() => {
+          if (said.includes(words)) {
+            clearInterval(timer);
+            done();
+          }
+        }, 50);
+      });
+    child.stdout.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    await says('watching');
+    addFiles(folder, { 'berths/c.json': '{"id":3,"name":null}' });
+    await says('/name');
+    child.kill('SIGINT');
+    expect((await child).exitCode).toBe(130);
+    expect(readFileSync(join(folder, 'berth.json'), 'utf8')).toContain('"null"');
+  });
+});
+
+test('compare takes a schema of git at a revision', async () => {
+  const folder = workspace({
+    's.json': '{"title":"T","type":"object","properties":{"a":{"type":"string"}}}',
+  });
+  const git = (...args: string[]) =>
+    execa('git', ['-c', 'user.name=t', '-c', 'user.email=t@ferries.example', ...args], { cwd: folder });
+  await git('init', '-q');
+  await git('add', '.');
+  await git('commit', '-qm', 'first');
+  addFiles(folder, { 's.json': '{"title":"T","type":"object","properties":{"a":{"type":"boolean"}}}' });
+  const ran = await skevo(['compare', 's.json@HEAD', 's.json'], { cwd: folder });
+  expect(ran.code).toBe(1);
+  expect(ran.out).toContain('type changed');
+  const wrong = await skevo(['compare', 's.json@no-such', 's.json'], { cwd: folder });
+  expect(wrong).toMatchObject({ code: 2, err: expect.stringContaining('git has no s.json at no-such') });
+});
+
+test('check says what drifted and how to accept it, and --vary leaves nothing unproven', async () => {
+  const folder = workspace({
+    'a.ndjson': '{"id":1,"gate":"A"}\n{"id":2}\n',
+    'b.json': '{"id":null,"pier":"N"}',
+  });
+  await skevo(['infer', 'a.ndjson', '--name', 'Berth', '--out', 's.json', '--quiet'], { cwd: folder });
+  const check = (...args: string[]) =>
+    skevo(['check', 's.json', ...args, '--language', 'typescript:interface', '--quiet'], { cwd: folder });
+  const drifted = await check('b.json');
+  expect(drifted.out).toMatch(/widened {2}\/id\n.*integer \(int32\); it would be integer \(int32\) or null/);
+  expect(drifted.out).toMatch(/new {6}\/pier/);
+  expect(drifted.out).toContain('skevo infer b.json --update s.json --out s.json');
+  expect(
+    (await skevo(['infer', 'b.json', '--update', 's.json', '--out', 's.json'], { cwd: folder })).code,
+  ).toBe(0);
+  expect((await check('b.json')).out).not.toContain('drift');
+  expect((await check('a.ndjson')).out).toContain('unproven');
+  expect((await check('a.ndjson', '--vary')).out).not.toContain('unproven');
+  const made = await skevo(['vary', 's.json', '--out', 'made'], { cwd: folder });
+  expect(made).toMatchObject({ code: 0, out: '' });
+  expect((await skevo(['validate', 's.json', 'made'], { cwd: folder })).code).toBe(0);
 });

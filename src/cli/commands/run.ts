@@ -37,13 +37,13 @@ export const options = (argv: Argv) =>
 
 /** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */
 export async function run(given: object): Promise<void> {
-  const { project, contract, watch, tool, report } = given as Record<string, unknown>;
+  const { project, contract, locked, watch, tool, report } = given as Record<string, unknown>;
   const isPlain =
     watch === false &&
     [contract, tool, report].every((each) => each === undefined || (each as unknown[]).length === 0);
   if (isPlain && (project === undefined || typeof project === 'string')) {
     const path = findProjectFile(project);
-    if (path !== undefined && isCurrent(path, version)) return;
+    if (path !== undefined && isCurrent(path, version, locked !== true)) return;
   }
   await (await import('../run.js')).runProject(given);
 }
