@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives.
+# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Swift and pydantic 2 are
+# no packages of Debian 12: see swift.org/install, and pip install pydantic.
 set -euo pipefail
 
 packages=(

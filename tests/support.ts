@@ -11,7 +11,7 @@ import type { Note } from '../src/core/note.js';
 import type { Observation } from '../src/core/observe/observation.js';
 import { Observer } from '../src/core/observe/observe.js';
 import { languages } from '../src/languages/index.js';
-import type { Language } from '../src/languages/language.js';
+import type { Language, Style } from '../src/languages/language.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
 import type { Payload } from '../src/core/roundtrip/payload.js';
 
@@ -112,7 +112,7 @@ export async function languagesHere(): Promise<Language[]> {
   const here: Language[] = [];
   for (const language of languages) {
     const toolchain = await findToolchain(language);
-    if (toolchain.state === 'ready') here.push(language);
+    if (toolchain.state === 'ready') here.push({ ...language, styles: await stylesHere(language) });
     else if (language.name === elsewhere)
       process.stderr.write(`not run: ${language.name}, of which the sources are kept as snapshots\n`);
     else if (mayMiss) process.stderr.write(`not run: ${language.name} (${toolchain.reason})\n`);
@@ -121,11 +121,23 @@ export async function languagesHere(): Promise<Language[]> {
   return here;
 }
 
+/** A style whose library is missing is listed; that of pydantic is no package of Debian 12 in its version 2. */
+async function stylesHere(language: Language): Promise<Language['styles']> {
+  const [first, ...others] = language.styles;
+  const styles: [Style, ...Style[]] = [first];
+  for (const style of others) {
+    const toolchain = await findToolchain(language, undefined, style);
+    if (toolchain.state === 'ready') styles.push(style);
+    else process.stderr.write(`not run: ${language.name} ${style.name} (${toolchain.reason})\n`);
+  }
+  return styles;
+}
+
 /**
  * Whether a payload is beyond what a language's strings, its library's keys or its depth can carry.
  * @param bound the keys that become fields; all keys of the payload when not given
  */
-export function isBeyond(language: Language, text: string, bound?: readonly string[]): boolean {
+export function isBeyond(language: Language, style: Style, text: string, bound?: readonly string[]): boolean {
   const keys: string[] = [];
   let depth = 0;
   const walk = (value: JsonValue, level: number): void => {
@@ -140,7 +152,7 @@ export function isBeyond(language: Language, text: string, bound?: readonly stri
   walk(parse(text), 0);
   return (
     (language.text === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
-    (bound ?? keys).some((key) => language.unboundKeys?.test(key)) ||
+    (bound ?? keys).some((key) => (style.unboundKeys ?? language.unboundKeys)?.test(key)) ||
     depth > (language.deepest ?? Infinity)
   );
 }

@@ -91,6 +91,10 @@ export interface BenchOptions {
 export interface Style {
   readonly name: string;
   readonly summary: string;
+  /** Keys that its library cannot bind, where those of the language can be. */
+  readonly unboundKeys?: RegExp;
+  /** What its bench needs beside the tools of the language. */
+  readonly tools?: readonly Tool[];
   emit(model: TypeModel, options: EmitOptions): Emitted;
   bench(model: TypeModel, options: BenchOptions): Bench;
   /** Lines of code that reach a place from a variable called after the payload, lists as loops. */

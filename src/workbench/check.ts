@@ -58,7 +58,7 @@ export async function checkStyle(
     seconds: (performance.now() - started) / 1000,
     ...rest,
   });
-  const toolchain = await findToolchain(language, options.tools);
+  const toolchain = await findToolchain(language, options.tools, style);
   if (toolchain.state === 'missing') {
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }

@@ -3,7 +3,7 @@ import { existsSync, readFileSync, statSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { delimiter, dirname, join } from 'node:path';
 import { cacheKey, remembered } from './cache.js';
-import type { Language, Tool } from '../languages/language.js';
+import type { Language, Style, Tool } from '../languages/language.js';
 
 /** A program that was found, with what must stand before its own arguments. */
 export interface FoundTool {
@@ -26,23 +26,29 @@ const known = new Map<string, Promise<Toolchain>>();
 /**
  * Looks for the programs that a language's bench needs; once per process.
  * @param named programs to use, by the names of tools, before what the environment names
+ * @param style which may need more than the language; the first when not given
  */
 export function findToolchain(
   language: Language,
   named: ReadonlyMap<string, string> = new Map(),
+  style: Style = language.styles[0],
 ): Promise<Toolchain> {
-  const key = JSON.stringify([language.name, ...named]);
+  const key = JSON.stringify([language.name, style.tools === undefined ? '' : style.name, ...named]);
   let found = known.get(key);
   if (found === undefined) {
-    found = findTools(language, named);
+    found = findTools(language, style, named);
     known.set(key, found);
   }
   return found;
 }
 
-async function findTools(language: Language, named: ReadonlyMap<string, string>): Promise<Toolchain> {
+async function findTools(
+  language: Language,
+  style: Style,
+  named: ReadonlyMap<string, string>,
+): Promise<Toolchain> {
   const tools = new Map<string, FoundTool>();
-  for (const tool of language.tools) {
+  for (const tool of [...language.tools, ...(style.tools ?? [])]) {
     const byOption = named.get(tool.name);
     const chosen = byOption ?? (process.env[tool.variable] || undefined);
     const place = locate(tool, chosen);
@@ -54,7 +60,13 @@ async function findTools(language: Language, named: ReadonlyMap<string, string>)
     }
     const version = await versionOf(tool, place);
     if (version === undefined) {
-      return { state: 'missing', reason: `${place.file} does not tell its version`, install: tool.install };
+      return {
+        state: 'missing',
+        reason: tool.name.startsWith(tool.programs?.[0] ?? tool.name)
+          ? `${place.file} does not tell its version`
+          : `${place.file} has no ${tool.name}`,
+        install: tool.install,
+      };
     }
     if (isOlder(version, tool.minimum)) {
       return {

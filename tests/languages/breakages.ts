@@ -62,6 +62,28 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'for line in list(sys.stdin.buffer)[:-1]:',
     ],
   },
+  'python pydantic': {
+    'a field is dropped': [python, / {12}"seats": self\.seats,\n/, ''],
+    'a rename is dropped': [python, /"departs_at": self/, '"departsAt": self'],
+    'a missing field gets a default': [
+      python,
+      /if self\.gate is not None:\n {12}value\["gate"\] = self\.gate/,
+      'value["gate"] = self.gate or "A"',
+    ],
+    'null becomes absent': [python, /if "delay" in self\.model_fields_set:/, 'if self.delay is not None:'],
+    'absent becomes null': [
+      python,
+      /if "delay" in self\.model_fields_set:\n {12}value\["delay"\] = self\.delay/,
+      'value["delay"] = self.delay',
+    ],
+    'an integer becomes text': [python, /"seats": self\.seats/, '"seats": str(self.seats)'],
+    'an element is lost': [python, /"legs": self\.legs/, '"legs": self.legs[:1] + self.legs[2:]'],
+    'the last payload is swallowed': [
+      'skevo_bench.py',
+      /for line in sys\.stdin\.buffer:/,
+      'for line in list(sys.stdin.buffer)[:-1]:',
+    ],
+  },
   'typescript class': {
     'a field is dropped': [
       typescript,

@@ -5,7 +5,7 @@ import { writeJson } from '../../core/json/write.js';
 import { languages } from '../../languages/index.js';
 import { table } from '../../report/table.js';
 import { cacheFolder, clearCache } from '../../workbench/cache.js';
-import { findToolchain } from '../../workbench/toolchain.js';
+import { findToolchain, type Toolchain } from '../../workbench/toolchain.js';
 import { toolOption, toolsOption, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 import { sayToolchains } from '../toolchains.js';
@@ -50,19 +50,31 @@ export async function run(given: object): Promise<void> {
   }
   const named = toolsOption(chosen.tool);
   const found = await Promise.all(
-    languages.map(async (language) => ({ language, toolchain: await findToolchain(language, named) })),
+    languages.map(async (language) => ({
+      language,
+      toolchain: await findToolchain(language, named),
+      styles: await Promise.all(
+        language.styles.map(async (style) => ({
+          style,
+          own: style.tools === undefined ? undefined : await findToolchain(language, named, style),
+        })),
+      ),
+    })),
   );
   if (chosen.json) {
-    const entries = found.map(({ language, toolchain }) =>
+    const entries = found.map(({ language, toolchain, styles }) =>
       json.object([
         ['language', json.string(language.name)],
         [
           'styles',
           json.list(
-            language.styles.map(({ name, summary }) =>
+            styles.map(({ style: { name, summary }, own }) =>
               json.object([
                 ['style', json.string(name)],
                 ['summary', json.string(summary)],
+                ['state', own && json.string(own.state)],
+                ['reason', own?.state === 'missing' ? json.string(own.reason) : undefined],
+                ['install', own?.state === 'missing' ? json.string(own.install) : undefined],
               ]),
             ),
           ),
@@ -103,14 +115,17 @@ export async function run(given: object): Promise<void> {
     return;
   }
   const { colours } = out;
-  const rows = found.flatMap(({ language, toolchain }) =>
-    language.styles.map((style, i) => {
-      const state =
-        toolchain.state === 'ready'
-          ? `${colours.good('ready')}  ${colours.faint([...toolchain.tools].map(([name, { version }]) => `${name} ${version}`).join(', '))}`
-          : `${colours.warn('not here')}  ${toolchain.reason}; get it with: ${toolchain.install}`;
-      return [i === 0 ? colours.name(language.name) : '', style.name, style.summary, i === 0 ? state : ''];
-    }),
+  const stateOf = (toolchain: Toolchain) =>
+    toolchain.state === 'ready'
+      ? `${colours.good('ready')}  ${colours.faint([...toolchain.tools].map(([name, { version }]) => `${name} ${version}`).join(', '))}`
+      : `${colours.warn('not here')}  ${toolchain.reason}; get it with: ${toolchain.install}`;
+  const rows = found.flatMap(({ language, toolchain, styles }) =>
+    styles.map(({ style, own }, i) => [
+      i === 0 ? colours.name(language.name) : '',
+      style.name,
+      style.summary,
+      i === 0 ? stateOf(toolchain) : own === undefined ? '' : stateOf(own),
+    ]),
   );
   print(
     table(

@@ -50,6 +50,12 @@ const reservedFields = new Set([
   ...'self cls decode encode str int float bool list dict object dataclasses'.split(' '),
 ]);
 
+/** What every model of pydantic has. */
+const modelMembers =
+  'copy dict json schema schema_json construct validate parse_obj parse_raw parse_file from_orm update_forward_refs fields config model_config model_fields model_computed_fields model_extra model_fields_set model_construct model_copy model_dump model_dump_json model_json_schema model_parametrized_name model_post_init model_rebuild model_validate model_validate_json model_validate_strings'.split(
+    ' ',
+  );
+
 /** The file of a payload: `sailing_page.py`. */
 export function moduleName(model: TypeModel): string {
   const name = identifier(model.name, snakeCase);
@@ -63,7 +69,12 @@ export function functionNames(model: TypeModel): { decode: string; encode: strin
 
 /** Dataclasses that decode and encode themselves with the standard library alone, Python 3.9 and later. */
 export function emitDataclasses(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+  return new Emitter(model, options, 'dataclass').emit();
+}
+
+/** Models of pydantic 2, Python 3.10 and later. Unions are told apart as in dataclasses; pydantic checks every value. */
+export function emitPydantic(model: TypeModel, options: EmitOptions): Emitted {
+  return new Emitter(model, options, 'pydantic').emit();
 }
 
 class Emitter {
@@ -76,13 +87,25 @@ class Emitter {
   /** Whether numbers with a fraction are read as Decimal. */
   private readonly exact: boolean;
   private readonly unknown: UnknownRule;
+  /** Names that a field may not take. */
+  private readonly reserved: ReadonlySet<string>;
 
   constructor(
     private readonly model: TypeModel,
     private readonly options: EmitOptions,
+    private readonly style: 'dataclass' | 'pydantic',
   ) {
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
-    this.types = allocate(named, pascalCasing, reservedTypes);
+    this.types = allocate(
+      named,
+      pascalCasing,
+      style === 'pydantic' ? new Set([...reservedTypes, 'BaseModel', 'ConfigDict', 'Field']) : reservedTypes,
+    );
+    // The types that annotations name are looked for among the fields first.
+    this.reserved =
+      style === 'pydantic'
+        ? new Set([...reservedFields, ...modelMembers, ...this.types.values()])
+        : reservedFields;
     this.unionWords = allocate(
       model.unions.map(({ name }) => name),
       snakeCase,
@@ -94,7 +117,7 @@ class Emitter {
         allocate(
           record.fields.map(({ key }) => key),
           snakeCase,
-          reservedFields,
+          this.reserved,
         ),
       );
     }
@@ -110,6 +133,11 @@ class Emitter {
       ...model.unions.flatMap((union) => this.union(union)),
       ...this.functions(),
     ];
+    if (this.style === 'pydantic' && model.records.length > 0) {
+      const all = model.records.map(({ name }) => this.types.get(name)!);
+      // Types may name what is defined after them; what others hold is made ready before them.
+      body.push(lines(...all.reverse().map((type) => `${type}.model_rebuild()`)));
+    }
     const top = Object.keys(before).filter((name) => this.used.has(name));
     const bottom = Object.keys(after).filter((name) => this.used.has(name));
     const constants = Object.keys(variables).filter((name) => this.used.has(name));
@@ -161,7 +189,9 @@ class Emitter {
   }
 
   private record(record: RecordType): Doc {
-    this.imports.add('dataclasses:dataclass').add('typing:Any');
+    this.imports.add('typing:Any');
+    if (this.style === 'pydantic') return this.pydanticModel(record);
+    this.imports.add('dataclasses:dataclass');
     const type = this.types.get(record.name)!;
     const names = this.fields.get(record.name)!;
     const ordered = [
@@ -187,9 +217,86 @@ class Emitter {
     return lines('@dataclass', block(`class ${type}:`, body));
   }
 
+  private pydanticModel(record: RecordType): Doc {
+    this.imports.add('pydantic:BaseModel');
+    const type = this.types.get(record.name)!;
+    const names = this.fields.get(record.name)!;
+    const isRenamed = record.fields.some(({ key }) => names.get(key) !== key);
+    const body: Doc[] = [...this.documentation(record)];
+    if (isRenamed) {
+      this.imports.add('pydantic:ConfigDict');
+      body.push('model_config = ConfigDict(populate_by_name=True)');
+    }
+    const declared = record.fields.map((field) => {
+      const name = names.get(field.key)!;
+      const text = this.typeText(valueTypeOf(field));
+      const annotated = field.required || text === 'Any' || text.endsWith('None') ? text : `${text} | None`;
+      if (name === field.key)
+        return lines(...comment(field), `${name}: ${annotated}${field.required ? '' : ' = None'}`);
+      this.imports.add('pydantic:Field');
+      const alias = `alias=${python(field.key)}`;
+      return lines(...comment(field), [
+        `${name}: ${annotated} = `,
+        call('Field', field.required ? [alias] : ['default=None', alias]),
+      ]);
+    });
+    if (this.unknown === 'keep') {
+      this.imports.add('pydantic:Field');
+      declared.push(
+        lines(
+          '# The fields that the schema does not know.',
+          `${this.unknownField(record)}: dict[str, Any] = Field(default_factory=dict)`,
+        ),
+      );
+    }
+    if (declared.length > 0) body.push(lines(...declared));
+    body.push(...this.views(record, names));
+    body.push(this.validateMethod(record, type), this.encodeMethod(record, names));
+    return block(`class ${type}(BaseModel):`, body);
+  }
+
+  /** Only what is there is given to pydantic, by its key, so that it knows what was set. */
+  private validateMethod(record: RecordType, type: string): Doc {
+    this.use('_object');
+    const keys = record.fields.map(({ key }) => python(key));
+    const object =
+      this.unknown === 'reject' ? call(this.use('_only'), ['_object(value)', ...keys]) : '_object(value)';
+    const head = ['@classmethod', `def decode(cls, value: Any) -> ${type}:`];
+    if (record.fields.length === 0 && this.unknown !== 'keep')
+      return lines(...head, indent4(lines(object, 'return cls()')));
+    const value = (field: RecordField): Doc =>
+      call(this.use('_required'), ['fields', python(field.key), this.decoder(valueTypeOf(field))]);
+    const required = record.fields.filter((field) => field.required);
+    const body: Doc[] = [
+      ['fields = ', object],
+      required.length === 0
+        ? 'values: dict[str, Any] = {}'
+        : [
+            'values: dict[str, Any] = {',
+            indentDoc(lines(...required.map((field) => [python(field.key), ': ', value(field), ',']))),
+            lineBreak,
+            '}',
+          ],
+      ...record.fields
+        .filter((field) => !field.required)
+        .map((field): Doc => [
+          `if ${python(field.key)} in fields:`,
+          indentDoc(['values[', python(field.key), '] = ', value(field)]),
+        ]),
+    ];
+    if (this.unknown === 'keep')
+      body.push(
+        'result = cls(**values)',
+        [`result.${this.unknownField(record)} = `, call(this.use('_others'), ['fields', ...keys])],
+        'return result',
+      );
+    else body.push('return cls(**values)');
+    return lines(...head, indent4(lines(...body)));
+  }
+
   /** Properties that give texts as values of Python. */
   private views(record: RecordType, names: ReadonlyMap<string, string>): Doc[] {
-    const taken = new Set([...reservedFields, this.unknownField(record), ...names.values()]);
+    const taken = new Set([...this.reserved, this.unknownField(record), ...names.values()]);
     const forms = ['date-time', 'date', 'uuid', 'base64'] as const;
     return viewsOf(record, forms, snakeCase, taken).map((view) => {
       const { field, form, name } = view;
@@ -214,7 +321,7 @@ class Emitter {
 
   /** What holds the fields that the schema does not know. */
   private unknownField(record: RecordType): string {
-    const taken = new Set([...reservedFields, ...this.fields.get(record.name)!.values()]);
+    const taken = new Set([...this.reserved, ...this.fields.get(record.name)!.values()]);
     return allocate(['unknown'], snakeCase, taken).get('unknown')!;
   }
 
@@ -270,9 +377,14 @@ class Emitter {
     if (optional.length === 0) return lines(head, indent4(['return ', literalDoc]));
     const body: Doc[] = [['value: dict[str, Any] = ', literalDoc]];
     for (const field of optional) {
-      const absent = acceptsNull(field) ? this.use('Absent') && 'Absent.ABSENT' : 'None';
+      const name = names.get(field.key)!;
+      const isThere = !acceptsNull(field)
+        ? `self.${name} is not None`
+        : this.style === 'pydantic'
+          ? `"${name}" in self.model_fields_set`
+          : `self.${name} is not ${this.use('Absent')}.ABSENT`;
       body.push([
-        `if self.${names.get(field.key)!} is not ${absent}:`,
+        `if ${isThere}:`,
         indentDoc(['value[', python(field.key), '] = ', entry(field, `value[${python(field.key)}] = `)]),
       ]);
     }

@@ -1,7 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, Language } from '../language.js';
 import { plainPython, reachPython } from './reach.js';
-import { emitDataclasses, functionNames, moduleName } from './emit.js';
+import { emitDataclasses, emitPydantic, functionNames, moduleName } from './emit.js';
 
 /** Python: dataclasses with the standard library. */
 export const python: Language = {
@@ -24,6 +24,30 @@ export const python: Language = {
       name: 'dataclass',
       summary: 'dataclasses, standard library only',
       emit: emitDataclasses,
+      reach: reachPython,
+      plain: plainPython,
+      bench,
+    },
+    {
+      name: 'pydantic',
+      summary: 'models of pydantic 2',
+      // Aliases are read by code for which text is UTF-8.
+      unboundKeys: /\p{Surrogate}/u,
+      tools: [
+        {
+          name: 'pydantic',
+          programs: ['python3', 'python'],
+          variable: 'SKEVO_PYTHON',
+          versionArguments: [
+            '-c',
+            'import sys, pydantic; sys.version_info >= (3, 10) and print("pydantic", pydantic.VERSION)',
+          ],
+          versionPattern: /pydantic (\d+\.\d+\.\d+)/,
+          minimum: '2',
+          install: 'pip install pydantic',
+        },
+      ],
+      emit: emitPydantic,
       reach: reachPython,
       plain: plainPython,
       bench,
