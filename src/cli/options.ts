@@ -27,7 +27,9 @@ export function validated<T extends object>(type: ClassConstructor<T>, given: ob
     const [message] = Object.values(error.constraints ?? {});
     throw new SkevoError(
       message?.startsWith('--') ? message : `--${message ?? `${error.property} is not as it should be`}`,
-      'Give the option once; --help shows what it takes.',
+      message?.endsWith('given more than once')
+        ? 'Give the option once; --help shows what it takes.'
+        : '--help shows what it takes.',
     );
   }
   return options;

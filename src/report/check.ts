@@ -85,7 +85,7 @@ function details(result: LanguageResult, terminal: Terminal): string[] {
 
 /** What is no loss: each cause once, with the languages that share it. */
 function notes(languages: readonly LanguageResult[], terminal: Terminal): string[] {
-  const byCause = new Map<string, { group: Group; who: string[] }>();
+  const byCause = new Map<string, { group: Group; who: string[]; counts: Set<number> }>();
   for (const { language, style, findings } of languages) {
     const own = grouped(
       findings.filter(({ severity }) => severity === 'note'),
@@ -94,15 +94,21 @@ function notes(languages: readonly LanguageResult[], terminal: Terminal): string
     for (const group of own) {
       const known = byCause.get(group[0].cause);
       const who = `${language} ${visible(style)}`;
-      if (known === undefined) byCause.set(group[0].cause, { group, who: [who] });
-      else known.who.push(who);
+      if (known === undefined)
+        byCause.set(group[0].cause, { group, who: [who], counts: new Set([group.length]) });
+      else {
+        known.who.push(who);
+        known.counts.add(group.length);
+      }
     }
   }
   if (byCause.size === 0) return [];
   const { colours } = terminal;
-  const lines = [...byCause.values()].map(({ group, who }) => {
+  const lines = [...byCause.values()].map(({ group, who, counts }) => {
     const where = who.length === 1 ? who[0]! : `${who.length} languages`;
-    return renderNotes(group, where, terminal);
+    const most = Math.max(...counts);
+    const values = most === 1 ? '1 value' : `${most} values`;
+    return renderNotes(group, counts.size === 1 ? values : `up to ${values}`, where, terminal);
   });
   return [[colours.strong('notes'), ...lines].join('\n')];
 }
@@ -120,10 +126,9 @@ function grouped(findings: readonly Finding[], key: (finding: Finding) => string
 }
 
 /** Notes of one cause in one line, with the first of them. */
-function renderNotes(group: Group, where: string, { width, colours }: Terminal): string {
+function renderNotes(group: Group, times: string, where: string, { width, colours }: Terminal): string {
   const [first] = group;
   const at = `${first.payload}:${first.line}:${first.column}`;
-  const times = group.length === 1 ? '1 value' : `${group.length} values`;
   const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
   return shorten(
     `  ${colours.warn(first.kind.padEnd(9))} ${times} in ${where}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,

@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import type { Bench, BenchCommand, Emitted } from '../languages/language.js';
 import { cached, cacheKey } from './cache.js';
 import type { Program } from './exchange.js';
-import { linkPackages, temporaryFolder, writeFiles } from './folder.js';
+import { linkPackages, removeTemporary, temporaryFolder, writeFiles } from './folder.js';
 import type { FoundTool } from './toolchain.js';
 
 /** Sources are put here in a bench, so that their names cannot hide a module of the language. */
@@ -80,22 +80,26 @@ async function runAll(
   tools: ReadonlyMap<string, FoundTool>,
   prepared: string | undefined,
 ): Promise<string | undefined> {
-  const environment = cleanEnvironment(temporaryFolder());
-  for (const { tool: name, arguments: given } of commands) {
-    const tool = tools.get(name)!;
-    const own = given.map((each) => each.replace('{prepared}', prepared ?? ''));
-    const run = await execa(tool.file, [...tool.prefix, ...own], {
-      cwd: folder,
-      env: environment,
-      extendEnv: false,
-      reject: false,
-      all: true,
-      timeout: 300_000,
-    });
-    if (run.exitCode !== 0)
-      return `${name} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
+  const temporary = temporaryFolder();
+  try {
+    for (const { tool: name, arguments: given } of commands) {
+      const tool = tools.get(name)!;
+      const own = given.map((each) => each.replace('{prepared}', prepared ?? ''));
+      const run = await execa(tool.file, [...tool.prefix, ...own], {
+        cwd: folder,
+        env: cleanEnvironment(temporary),
+        extendEnv: false,
+        reject: false,
+        all: true,
+        timeout: 300_000,
+      });
+      if (run.exitCode !== 0)
+        return `${name} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
+    }
+    return undefined;
+  } finally {
+    removeTemporary(temporary);
   }
-  return undefined;
 }
 
 /** What a compiler or a generated program needs of the environment, and none of its secrets. */
