@@ -2,7 +2,8 @@ import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { member, type JsonObject, type JsonValue } from '../core/json/value.js';
-import { isId, stemOf } from './samples.js';
+import { isId, keepSample, stemOf } from './samples.js';
+import { withoutSecrets } from './secrets.js';
 
 /** A JSON response of a HAR file. */
 export interface Recorded {
@@ -115,4 +116,23 @@ function text(value: JsonValue | undefined, key: string): string | undefined {
 function number(value: JsonValue | undefined, key: string): string | undefined {
   const found = value && at(value, key);
   return found?.kind === 'number' ? found.text : undefined;
+}
+
+/**
+ * Keeps the responses of an endpoint as samples.
+ * @returns where the first of them is, and how many were not there before
+ */
+export async function keepEndpoint(
+  { stem, responses }: Endpoint,
+  folder: string,
+  secrets: readonly string[],
+): Promise<{ readonly first: string; readonly fresh: number }> {
+  let first = '';
+  let fresh = 0;
+  for (const { bytes, url, ...origin } of responses) {
+    const kept = await keepSample(folder, stem, bytes, { url: withoutSecrets(url, secrets), ...origin });
+    first ||= kept.path;
+    if (kept.isNew) fresh++;
+  }
+  return { first, fresh };
 }

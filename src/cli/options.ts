@@ -57,21 +57,6 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
 
-export const unknownOption = {
-  type: 'string',
-  requiresArg: true,
-  default: 'drop',
-  describe: 'fields that the schema does not know: keep, drop or reject',
-} as const;
-
-export const toolOption = {
-  type: 'string',
-  array: true,
-  nargs: 1,
-  default: [] as string[],
-  describe: 'a program to use, as in go=/opt/go/bin/go (repeatable)',
-} as const;
-
 /**
  * The programs of `--tool`, by the names that `skevo languages` prints.
  * @throws SkevoError when one is not NAME=PROGRAM, or no language needs such a program
@@ -95,11 +80,3 @@ export function toolsOption(given: readonly string[]): ReadonlyMap<string, strin
     }),
   );
 }
-
-export const reportOption = {
-  type: 'string',
-  array: true,
-  nargs: 1,
-  default: [] as string[],
-  describe: 'write a report: .html, .sarif, .junit.xml, .json or .md (repeatable)',
-} as const;

@@ -491,3 +491,45 @@ describe('errors', () => {
     expect(running()).toBe(false);
   });
 });
+
+describe('programs named by option', () => {
+  const folder = workspace({ 'a.json': '{"id":1}' });
+  skevo(['infer', 'a.json', '--out', 's.json', '--quiet'], { cwd: folder });
+  const check = (...args: string[]) =>
+    skevo(['check', 's.json', 'a.json', '--language', 'python', ...args], { cwd: folder });
+
+  test('are used before those that are found, and shown when asked', () => {
+    const python = spawnSync('python3', ['-c', 'import sys; print(sys.executable)'], { encoding: 'utf8' });
+    const ran = check('--tool', `python=${python.stdout.trim()}`, '--verbose');
+    expect(ran.code).toBe(0);
+    expect(ran.err).toContain(`is ${python.stdout.trim()}`);
+    expect(
+      JSON.parse(skevo(['languages', '--json'], { cwd: folder }).out).languages[0].tools[0],
+    ).toMatchObject({
+      tool: 'python',
+      program: expect.stringContaining('python'),
+    });
+  });
+
+  test('that are not there, or not needed, are refused', () => {
+    expect(check('--tool', 'python=/nowhere')).toMatchObject({
+      code: 3,
+      out: expect.stringContaining('--tool names /nowhere, which is not there'),
+    });
+    expect(check('--tool', 'pyton=/nowhere')).toMatchObject({ code: 2, out: '' });
+    expect(check('--tool', 'python')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('NAME=PROGRAM'),
+    });
+  });
+
+  test('--unknown takes three words', () => {
+    expect(check('--unknown', 'ignore')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('keep, drop, reject'),
+    });
+    expect(
+      skevo(['generate', 's.json', '--language', 'ruby', '--unknown', 'keep'], { cwd: folder }).out,
+    ).toContain('unknown');
+  });
+});

@@ -12,10 +12,9 @@ import {
 import { join, relative, resolve } from 'node:path';
 import type { Argv } from 'yargs';
 import { capture, type CaptureOptions } from '../../capture/capture.js';
-import { readHar } from '../../capture/har.js';
+import { keepEndpoint, readHar } from '../../capture/har.js';
 import { usualRequestLimits, type Wanted } from '../../capture/request.js';
-import { keepSample } from '../../capture/samples.js';
-import { isSecret, withoutSecrets } from '../../capture/secrets.js';
+import { isSecret } from '../../capture/secrets.js';
 import { SkevoError } from '../../core/error.js';
 import { parseJson } from '../../core/json/parse.js';
 import { findProject, readProject, type Project } from '../../project/file.js';
@@ -304,21 +303,11 @@ async function takeRecorded(file: string, folder: string, chosen: CaptureCommand
   const { endpoints, passedOver } = readHar(readSource(file));
   if (endpoints.length === 0)
     throw new SkevoError(`${file} has no JSON response`, 'Record again with the answers kept in the export.');
-  for (const { name, stem, responses } of endpoints) {
-    let fresh = 0;
-    for (const each of responses) {
-      const { isNew } = await keepSample(join(folder, stem), stem, each.bytes, {
-        url: withoutSecrets(each.url, chosen.secret),
-        method: each.method,
-        status: each.status,
-        time: each.time,
-        type: each.type,
-      });
-      if (isNew) fresh++;
-    }
-    print(
-      `${out.colours.name(join(folder, stem))}  ${out.colours.faint(`${fresh} new of ${responses.length} from ${name}`)}`,
-    );
+  for (const endpoint of endpoints) {
+    const target = join(folder, endpoint.stem);
+    const { fresh } = await keepEndpoint(endpoint, target, chosen.secret);
+    const about = `${fresh} new of ${endpoint.responses.length} from ${endpoint.name}`;
+    print(`${out.colours.name(target)}  ${out.colours.faint(about)}`);
   }
   if (passedOver > 0 && !chosen.quiet)
     say(

@@ -18,15 +18,8 @@ import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
 import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
-import {
-  payloadOptions,
-  PayloadOptions,
-  reportOption,
-  toolOption,
-  toolsOption,
-  unknownOption,
-  validated,
-} from '../options.js';
+import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
+import { reportOption, toolOption, unknownOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
 import { refuseReports, writeReports } from '../report.js';
 import { meters } from '../progress.js';

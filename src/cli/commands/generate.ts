@@ -8,7 +8,8 @@ import { languages } from '../../languages/index.js';
 import { unknownRules, type Language, type UnknownRule } from '../../languages/language.js';
 import { readSource, writeBelow } from '../files.js';
 import { chooseLanguages } from '../languages.js';
-import { unknownOption, validated } from '../options.js';
+import { validated } from '../options.js';
+import { unknownOption } from '../shared-options.js';
 import { print, say, talk } from '../print.js';
 
 class GenerateOptions {

@@ -2,9 +2,7 @@ import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { existsSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import type { Argv } from 'yargs';
-import { readHar } from '../../capture/har.js';
-import { keepSample } from '../../capture/samples.js';
-import { withoutSecrets } from '../../capture/secrets.js';
+import { keepEndpoint, readHar } from '../../capture/har.js';
 import { SkevoError } from '../../core/error.js';
 import {
   discoverContracts,
@@ -82,20 +80,10 @@ export async function run(given: object): Promise<void> {
 /** Samples of every endpoint of a recording, each below `samples`. */
 async function fromRecording(path: string): Promise<Suggested[]> {
   const contracts: Suggested[] = [];
-  for (const { name, stem, responses } of readHar(readSource(path)).endpoints) {
-    const folder = join('samples', stem);
-    let first = '';
-    for (const each of responses) {
-      const { path: sample } = await keepSample(folder, stem, each.bytes, {
-        url: withoutSecrets(each.url, []),
-        method: each.method,
-        status: each.status,
-        time: each.time,
-        type: each.type,
-      });
-      first ||= sample;
-    }
-    contracts.push({ ...suggestion(folder, stem, first), endpoint: name });
+  for (const endpoint of readHar(readSource(path)).endpoints) {
+    const folder = join('samples', endpoint.stem);
+    const { first } = await keepEndpoint(endpoint, folder, []);
+    contracts.push({ ...suggestion(folder, endpoint.stem, first), endpoint: endpoint.name });
   }
   return contracts;
 }

@@ -6,7 +6,8 @@ import { languages } from '../../languages/index.js';
 import { table } from '../../report/table.js';
 import { cacheFolder, clearCache } from '../../workbench/cache.js';
 import { findToolchain, type Toolchain } from '../../workbench/toolchain.js';
-import { toolOption, toolsOption, validated } from '../options.js';
+import { toolsOption, validated } from '../options.js';
+import { toolOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
 import { sayToolchains } from '../toolchains.js';
 

@@ -1,6 +1,7 @@
 import type { Argv } from 'yargs';
 import { isCurrent } from '../../project/stamp.js';
 import { findProjectFile } from '../../project/find.js';
+import { reportOption, toolOption } from '../shared-options.js';
 import { version } from '../version.js';
 
 const text = { type: 'string', requiresArg: true } as const;
@@ -19,20 +20,8 @@ export const options = (argv: Argv) =>
       describe: 'change no file, and fail when one would change (for CI)',
     })
     .option('watch', { type: 'boolean', default: false, describe: 'do it again whenever something changes' })
-    .option('tool', {
-      type: 'string',
-      array: true,
-      nargs: 1,
-      default: [] as string[],
-      describe: 'a program to use, as in go=/opt/go/bin/go (repeatable)',
-    })
-    .option('report', {
-      type: 'string',
-      array: true,
-      nargs: 1,
-      default: [] as string[],
-      describe: 'write a report: .html, .sarif, .junit.xml, .json or .md (repeatable)',
-    })
+    .option('tool', toolOption)
+    .option('report', reportOption)
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
 
 /** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */

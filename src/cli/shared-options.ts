@@ -1,0 +1,24 @@
+/** Options that several commands have, for yargs. This file loads nothing: a run that has nothing to do reads it. */
+
+export const unknownOption = {
+  type: 'string',
+  requiresArg: true,
+  default: 'drop',
+  describe: 'fields that the schema does not know: keep, drop or reject',
+} as const;
+
+export const toolOption = {
+  type: 'string',
+  array: true,
+  nargs: 1,
+  default: [] as string[],
+  describe: 'a program to use, as in go=/opt/go/bin/go (repeatable)',
+} as const;
+
+export const reportOption = {
+  type: 'string',
+  array: true,
+  nargs: 1,
+  default: [] as string[],
+  describe: 'write a report: .html, .sarif, .junit.xml, .json or .md (repeatable)',
+} as const;
