@@ -24,10 +24,12 @@ const keywords =
 
 const reservedFields = new Set([
   ...keywords.split(' '),
-  ...'encode hashValue description fields decoder encoder'.split(' '),
+  ...'encode hashValue description debugDescription rawValue stringValue intValue fields decoder encoder'.split(
+    ' ',
+  ),
 ]);
 const reservedTypes = new Set(
-  'Any Type Protocol Self String Int Int32 Int64 Double Decimal Bool Array Dictionary Set Optional Result Error Codable Decodable Encodable Decoder Encoder CodingKey CodingKeys DecodingError EncodingError Equatable Hashable RawRepresentable CaseIterable Data Date UUID JSONDecoder JSONEncoder JSONValue Key Nullable Box Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Never Void Character Substring Range Sequence'.split(
+  'Any Type Protocol Self String Int Int32 Int64 Double Decimal Bool Array Dictionary Set Optional Result Error Codable Decodable Encodable Decoder Encoder CodingKey CodingKeys DecodingError EncodingError Codec Equatable Hashable RawRepresentable CaseIterable Data Date UUID JSONDecoder JSONEncoder JSONValue Key Nullable Box Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Never Void Character Substring Range Sequence'.split(
     ' ',
   ),
 );
@@ -138,7 +140,7 @@ class Emitter extends ModelEmitter {
       [
         '    public init(from decoder: Decoder) throws {',
         ...(this.unknown === 'reject'
-          ? [`        try ${this.helpers.use('only')}(${known}, in: decoder)`]
+          ? [`        try Codec.${this.helpers.use('only')}(${known}, in: decoder)`]
           : []),
         ...(fields.length === 0
           ? this.unknown === 'drop'
@@ -147,7 +149,7 @@ class Emitter extends ModelEmitter {
           : ['        let fields = try decoder.container(keyedBy: CodingKeys.self)']),
         ...fields.flatMap(({ field, name }) => this.read(field, name, record.name)),
         ...(isKept
-          ? [`        ${unknown} = try ${this.helpers.use('others')}(than: ${known}, in: decoder)`]
+          ? [`        ${unknown} = try Codec.${this.helpers.use('others')}(than: ${known}, in: decoder)`]
           : []),
         '    }',
       ],
@@ -188,7 +190,7 @@ class Emitter extends ModelEmitter {
     const check =
       field.type.kind === 'literal'
         ? [
-            `        try ${this.helpers.use('literal')}(${name}${!field.required && field.nullable ? '?.text' : ''}, is: ${swift(field.type.value)}, at: decoder.codingPath + [CodingKeys.${name}])`,
+            `        try Codec.${this.helpers.use('literal')}(${name}${!field.required && field.nullable ? '?.wrapped' : ''}, is: ${swift(field.type.value)}, at: decoder.codingPath + [CodingKeys.${name}])`,
           ]
         : [];
     const value = `fields.decode(${type}.self, ${key})`;
@@ -274,16 +276,17 @@ class Emitter extends ModelEmitter {
       '        switch value {',
       ...rows.flatMap(({ arm, name, type: text }) => [
         `        case ${this.pattern(arm)}:`,
-        `            self = .${name}(try ${text}(from: decoder))`,
+        `            self = .${name}(try decoder.singleValueContainer().decode(${text}.self))`,
       ]),
       '        default:',
-      `            throw mismatch(${swift(expectedOf(union))}, at: decoder.codingPath)`,
+      `            throw Codec.mismatch(${swift(expectedOf(union))}, at: decoder.codingPath)`,
       '        }',
       '    }',
       '',
       '    public func encode(to encoder: Encoder) throws {',
+      '        var container = encoder.singleValueContainer()',
       '        switch self {',
-      ...rows.map(({ name }) => `        case .${name}(let value): try value.encode(to: encoder)`),
+      ...rows.map(({ name }) => `        case .${name}(let value): try container.encode(value)`),
       '        }',
       '    }',
       '}',

@@ -11,6 +11,12 @@ public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
     case null
     case value(Value)
 
+    /// The value, nil when it is null.
+    public var wrapped: Value? {
+        if case .value(let value) = self { return value }
+        return nil
+    }
+
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
         self = container.decodeNil() ? .null : .value(try container.decode(Value.self))
@@ -71,7 +77,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }`,
   },
@@ -156,36 +162,45 @@ public enum JSONValue: Codable, Equatable {
 }`,
   },
   mismatch: {
-    text: `func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \\(expected)"))
+    text: `/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \\(expected)"))
+    }
 }`,
   },
   literal: {
     needs: ['mismatch'],
-    text: `func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
-    if let found = found, found != word {
-        throw mismatch("\\"\\(word)\\"", at: path)
+    text: `extension Codec {
+    static func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
+        if let found = found, found != word {
+            throw mismatch("\\"\\(word)\\"", at: path)
+        }
     }
 }`,
   },
   only: {
     needs: ['Key', 'mismatch'],
-    text: `func only(_ known: Set<String>, in decoder: Decoder) throws {
-    let fields = try decoder.container(keyedBy: Key.self)
-    for key in fields.allKeys.sorted(by: { $0.stringValue < $1.stringValue }) where !known.contains(key.stringValue) {
-        throw mismatch("no such field", at: decoder.codingPath + [key])
+    text: `extension Codec {
+    static func only(_ known: Set<String>, in decoder: Decoder) throws {
+        let keys = try decoder.container(keyedBy: Key.self).allKeys
+        for key in keys.sorted(by: { $0.stringValue < $1.stringValue }) where !known.contains(key.stringValue) {
+            throw mismatch("no such field", at: decoder.codingPath + [key])
+        }
     }
 }`,
   },
   others: {
-    needs: ['Key', 'JSONValue'],
-    text: `func others(than known: Set<String>, in decoder: Decoder) throws -> [String: JSONValue] {
-    let fields = try decoder.container(keyedBy: Key.self)
-    var result: [String: JSONValue] = [:]
-    for key in fields.allKeys where !known.contains(key.stringValue) {
-        result[key.stringValue] = try fields.decode(JSONValue.self, forKey: key)
+    needs: ['Key', 'JSONValue', 'mismatch'],
+    text: `extension Codec {
+    static func others(than known: Set<String>, in decoder: Decoder) throws -> [String: JSONValue] {
+        let fields = try decoder.container(keyedBy: Key.self)
+        var result: [String: JSONValue] = [:]
+        for key in fields.allKeys where !known.contains(key.stringValue) {
+            result[key.stringValue] = try fields.decode(JSONValue.self, forKey: key)
+        }
+        return result
     }
-    return result
 }`,
   },
 };
@@ -208,7 +223,7 @@ ${rows.map(({ name }) => `        self.${name} = ${name}`).join('\n')}
         var items = try decoder.unkeyedContainer()
 ${rows.map(({ letter, name }) => `        ${name} = try items.decode(${letter}.self)`).join('\n')}
         if !items.isAtEnd {
-            throw mismatch("a list of ${size}", at: decoder.codingPath)
+            throw Codec.mismatch("a list of ${size}", at: decoder.codingPath)
         }
     }
 

@@ -155,18 +155,19 @@ public indirect enum AlwaysOrIntegerList: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .always(try Always(from: decoder))
+            self = .always(try decoder.singleValueContainer().decode(Always.self))
         case .list:
-            self = .list(try [Int32](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([Int32].self))
         default:
-            throw mismatch("an object or a list", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .always(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
+        case .always(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
         }
     }
 }
@@ -179,18 +180,19 @@ public indirect enum NullableOrIntegerList: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .nullable(try Nullable_(from: decoder))
+            self = .nullable(try decoder.singleValueContainer().decode(Nullable_.self))
         case .list:
-            self = .list(try [Int32](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([Int32].self))
         default:
-            throw mismatch("an object or a list", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .nullable(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
+        case .nullable(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
         }
     }
 }
@@ -203,18 +205,19 @@ public indirect enum OptionalOrIntegerList: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .optional(try Optional_(from: decoder))
+            self = .optional(try decoder.singleValueContainer().decode(Optional_.self))
         case .list:
-            self = .list(try [Int32](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([Int32].self))
         default:
-            throw mismatch("an object or a list", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .optional(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
+        case .optional(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
         }
     }
 }
@@ -223,6 +226,12 @@ public indirect enum OptionalOrIntegerList: Codable, Equatable {
 public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
     case null
     case value(Value)
+
+    /// The value, nil when it is null.
+    public var wrapped: Value? {
+        if case .value(let value) = self { return value }
+        return nil
+    }
 
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
@@ -252,7 +261,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -334,6 +343,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -58,7 +58,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 

@@ -72,27 +72,28 @@ public indirect enum AOrIntegerListOrTextOrIntegerOrFlag: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .a(try A(from: decoder))
+            self = .a(try decoder.singleValueContainer().decode(A.self))
         case .list:
-            self = .list(try [Int32](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([Int32].self))
         case .string:
-            self = .text(try String(from: decoder))
+            self = .text(try decoder.singleValueContainer().decode(String.self))
         case .integer, .number:
-            self = .number(try Int32(from: decoder))
+            self = .number(try decoder.singleValueContainer().decode(Int32.self))
         case .bool:
-            self = .flag(try Bool(from: decoder))
+            self = .flag(try decoder.singleValueContainer().decode(Bool.self))
         default:
-            throw mismatch("an object or a list or a string or an integer or true or false", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list or a string or an integer or true or false", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .a(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
-        case .text(let value): try value.encode(to: encoder)
-        case .number(let value): try value.encode(to: encoder)
-        case .flag(let value): try value.encode(to: encoder)
+        case .a(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
+        case .text(let value): try container.encode(value)
+        case .number(let value): try container.encode(value)
+        case .flag(let value): try container.encode(value)
         }
     }
 }
@@ -111,7 +112,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -193,6 +194,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -90,7 +90,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 

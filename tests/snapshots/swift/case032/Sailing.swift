@@ -25,18 +25,19 @@ public indirect enum TextOrInteger: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .string:
-            self = .text(try String(from: decoder))
+            self = .text(try decoder.singleValueContainer().decode(String.self))
         case .integer, .number:
-            self = .number(try Int32(from: decoder))
+            self = .number(try decoder.singleValueContainer().decode(Int32.self))
         default:
-            throw mismatch("a string or an integer", at: decoder.codingPath)
+            throw Codec.mismatch("a string or an integer", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .text(let value): try value.encode(to: encoder)
-        case .number(let value): try value.encode(to: encoder)
+        case .text(let value): try container.encode(value)
+        case .number(let value): try container.encode(value)
         }
     }
 }
@@ -55,7 +56,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -137,6 +138,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -48,21 +48,22 @@ public indirect enum SailingOrTextListOrText: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .sailing(try Sailing(from: decoder))
+            self = .sailing(try decoder.singleValueContainer().decode(Sailing.self))
         case .list:
-            self = .list(try [String](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([String].self))
         case .string:
-            self = .text(try String(from: decoder))
+            self = .text(try decoder.singleValueContainer().decode(String.self))
         default:
-            throw mismatch("an object or a list or a string", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list or a string", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .sailing(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
-        case .text(let value): try value.encode(to: encoder)
+        case .sailing(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
+        case .text(let value): try container.encode(value)
         }
     }
 }
@@ -81,7 +82,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -163,6 +164,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -40,7 +40,7 @@ public struct ClosureSailingItem: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         kind = try fields.decode(String.self, forKey: .kind)
-        try literal(kind, is: "closure", at: decoder.codingPath + [CodingKeys.kind])
+        try Codec.literal(kind, is: "closure", at: decoder.codingPath + [CodingKeys.kind])
         at = try fields.decode(Int32.self, forKey: .at)
         berth = try fields.decode(String.self, forKey: .berth)
         until = try fields.decode(JSONValue.self, forKey: .until)
@@ -78,7 +78,7 @@ public struct DelaySailingItem: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         kind = try fields.decode(String.self, forKey: .kind)
-        try literal(kind, is: "delay", at: decoder.codingPath + [CodingKeys.kind])
+        try Codec.literal(kind, is: "delay", at: decoder.codingPath + [CodingKeys.kind])
         at = try fields.decode(Int32.self, forKey: .at)
         sailing = try fields.decode(String.self, forKey: .sailing)
         minutes = try fields.decode(Int32.self, forKey: .minutes)
@@ -113,7 +113,7 @@ public struct WeatherSailingItem: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         kind = try fields.decode(String.self, forKey: .kind)
-        try literal(kind, is: "weather", at: decoder.codingPath + [CodingKeys.kind])
+        try Codec.literal(kind, is: "weather", at: decoder.codingPath + [CodingKeys.kind])
         at = try fields.decode(Int32.self, forKey: .at)
         wind = try fields.decode(Wind.self, forKey: .wind)
     }
@@ -157,21 +157,22 @@ public indirect enum SailingItem: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["kind"] == .string("closure"):
-            self = .closureSailingItem(try ClosureSailingItem(from: decoder))
+            self = .closureSailingItem(try decoder.singleValueContainer().decode(ClosureSailingItem.self))
         case .object where value["kind"] == .string("delay"):
-            self = .delaySailingItem(try DelaySailingItem(from: decoder))
+            self = .delaySailingItem(try decoder.singleValueContainer().decode(DelaySailingItem.self))
         case .object where value["kind"] == .string("weather"):
-            self = .weatherSailingItem(try WeatherSailingItem(from: decoder))
+            self = .weatherSailingItem(try decoder.singleValueContainer().decode(WeatherSailingItem.self))
         default:
-            throw mismatch("an object whose \"kind\" is \"closure\" or an object whose \"kind\" is \"delay\" or an object whose \"kind\" is \"weather\"", at: decoder.codingPath)
+            throw Codec.mismatch("an object whose \"kind\" is \"closure\" or an object whose \"kind\" is \"delay\" or an object whose \"kind\" is \"weather\"", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .closureSailingItem(let value): try value.encode(to: encoder)
-        case .delaySailingItem(let value): try value.encode(to: encoder)
-        case .weatherSailingItem(let value): try value.encode(to: encoder)
+        case .closureSailingItem(let value): try container.encode(value)
+        case .delaySailingItem(let value): try container.encode(value)
+        case .weatherSailingItem(let value): try container.encode(value)
         }
     }
 }
@@ -190,7 +191,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -272,12 +273,17 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }
 
-func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
-    if let found = found, found != word {
-        throw mismatch("\"\(word)\"", at: path)
+extension Codec {
+    static func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
+        if let found = found, found != word {
+            throw mismatch("\"\(word)\"", at: path)
+        }
     }
 }

@@ -59,7 +59,7 @@ public struct ClosureA: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         type = try fields.decode(String.self, forKey: .type)
-        try literal(type, is: "closure", at: decoder.codingPath + [CodingKeys.type])
+        try Codec.literal(type, is: "closure", at: decoder.codingPath + [CodingKeys.type])
         berth = try fields.decode(String.self, forKey: .berth)
         until = try fields.decode(Int.self, forKey: .until)
     }
@@ -92,7 +92,7 @@ public struct DelayA: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         type = try fields.decode(String.self, forKey: .type)
-        try literal(type, is: "delay", at: decoder.codingPath + [CodingKeys.type])
+        try Codec.literal(type, is: "delay", at: decoder.codingPath + [CodingKeys.type])
         sT = try fields.decode(String.self, forKey: .sT)
         mN = try fields.decode(Int32.self, forKey: .mN)
     }
@@ -113,18 +113,19 @@ public indirect enum A: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["@type"] == .string("closure"):
-            self = .closureA(try ClosureA(from: decoder))
+            self = .closureA(try decoder.singleValueContainer().decode(ClosureA.self))
         case .object where value["@type"] == .string("delay"):
-            self = .delayA(try DelayA(from: decoder))
+            self = .delayA(try decoder.singleValueContainer().decode(DelayA.self))
         default:
-            throw mismatch("an object whose \"@type\" is \"closure\" or an object whose \"@type\" is \"delay\"", at: decoder.codingPath)
+            throw Codec.mismatch("an object whose \"@type\" is \"closure\" or an object whose \"@type\" is \"delay\"", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .closureA(let value): try value.encode(to: encoder)
-        case .delayA(let value): try value.encode(to: encoder)
+        case .closureA(let value): try container.encode(value)
+        case .delayA(let value): try container.encode(value)
         }
     }
 }
@@ -138,21 +139,22 @@ public indirect enum ClosureAOrDelayAOrText: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["@type"] == .string("closure"):
-            self = .closureA(try ClosureA(from: decoder))
+            self = .closureA(try decoder.singleValueContainer().decode(ClosureA.self))
         case .object where value["@type"] == .string("delay"):
-            self = .delayA(try DelayA(from: decoder))
+            self = .delayA(try decoder.singleValueContainer().decode(DelayA.self))
         case .string:
-            self = .text(try String(from: decoder))
+            self = .text(try decoder.singleValueContainer().decode(String.self))
         default:
-            throw mismatch("an object whose \"@type\" is \"closure\" or an object whose \"@type\" is \"delay\" or a string", at: decoder.codingPath)
+            throw Codec.mismatch("an object whose \"@type\" is \"closure\" or an object whose \"@type\" is \"delay\" or a string", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .closureA(let value): try value.encode(to: encoder)
-        case .delayA(let value): try value.encode(to: encoder)
-        case .text(let value): try value.encode(to: encoder)
+        case .closureA(let value): try container.encode(value)
+        case .delayA(let value): try container.encode(value)
+        case .text(let value): try container.encode(value)
         }
     }
 }
@@ -171,7 +173,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -253,12 +255,17 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }
 
-func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
-    if let found = found, found != word {
-        throw mismatch("\"\(word)\"", at: path)
+extension Codec {
+    static func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
+        if let found = found, found != word {
+            throw mismatch("\"\(word)\"", at: path)
+        }
     }
 }

@@ -106,18 +106,19 @@ public indirect enum A: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["pier"] != nil:
-            self = .pierA(try PierA(from: decoder))
+            self = .pierA(try decoder.singleValueContainer().decode(PierA.self))
         case .object where value["lat"] != nil:
-            self = .latA(try LatA(from: decoder))
+            self = .latA(try decoder.singleValueContainer().decode(LatA.self))
         default:
-            throw mismatch("an object with \"pier\" or an object with \"lat\"", at: decoder.codingPath)
+            throw Codec.mismatch("an object with \"pier\" or an object with \"lat\"", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .pierA(let value): try value.encode(to: encoder)
-        case .latA(let value): try value.encode(to: encoder)
+        case .pierA(let value): try container.encode(value)
+        case .latA(let value): try container.encode(value)
         }
     }
 }
@@ -136,7 +137,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -218,6 +219,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

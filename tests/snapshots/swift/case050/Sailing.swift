@@ -37,7 +37,7 @@ public struct GroupSailing: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         kind = try fields.decode(String.self, forKey: .kind)
-        try literal(kind, is: "group", at: decoder.codingPath + [CodingKeys.kind])
+        try Codec.literal(kind, is: "group", at: decoder.codingPath + [CodingKeys.kind])
         label = try fields.decode(String.self, forKey: .label)
         parts = try fields.decode([Sailing].self, forKey: .parts)
     }
@@ -67,7 +67,7 @@ public struct LeafSailing: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         kind = try fields.decode(String.self, forKey: .kind)
-        try literal(kind, is: "leaf", at: decoder.codingPath + [CodingKeys.kind])
+        try Codec.literal(kind, is: "leaf", at: decoder.codingPath + [CodingKeys.kind])
         no = try fields.decode(Int32.self, forKey: .no)
     }
 
@@ -86,18 +86,19 @@ public indirect enum Sailing: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["kind"] == .string("group"):
-            self = .groupSailing(try GroupSailing(from: decoder))
+            self = .groupSailing(try decoder.singleValueContainer().decode(GroupSailing.self))
         case .object where value["kind"] == .string("leaf"):
-            self = .leafSailing(try LeafSailing(from: decoder))
+            self = .leafSailing(try decoder.singleValueContainer().decode(LeafSailing.self))
         default:
-            throw mismatch("an object whose \"kind\" is \"group\" or an object whose \"kind\" is \"leaf\"", at: decoder.codingPath)
+            throw Codec.mismatch("an object whose \"kind\" is \"group\" or an object whose \"kind\" is \"leaf\"", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .groupSailing(let value): try value.encode(to: encoder)
-        case .leafSailing(let value): try value.encode(to: encoder)
+        case .groupSailing(let value): try container.encode(value)
+        case .leafSailing(let value): try container.encode(value)
         }
     }
 }
@@ -116,7 +117,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -198,12 +199,17 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }
 
-func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
-    if let found = found, found != word {
-        throw mismatch("\"\(word)\"", at: path)
+extension Codec {
+    static func literal(_ found: String?, is word: String, at path: [CodingKey]) throws {
+        if let found = found, found != word {
+            throw mismatch("\"\(word)\"", at: path)
+        }
     }
 }

@@ -74,18 +74,19 @@ public indirect enum LegOrLegList: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .leg(try Leg(from: decoder))
+            self = .leg(try decoder.singleValueContainer().decode(Leg.self))
         case .list:
-            self = .list(try [Leg](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([Leg].self))
         default:
-            throw mismatch("an object or a list", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .leg(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
+        case .leg(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
         }
     }
 }
@@ -104,7 +105,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -186,6 +187,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

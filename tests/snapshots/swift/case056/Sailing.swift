@@ -59,7 +59,7 @@ public struct Tuple2<A: Codable & Equatable, B: Codable & Equatable>: Codable, E
         first = try items.decode(A.self)
         second = try items.decode(B.self)
         if !items.isAtEnd {
-            throw mismatch("a list of 2", at: decoder.codingPath)
+            throw Codec.mismatch("a list of 2", at: decoder.codingPath)
         }
     }
 
@@ -88,7 +88,7 @@ public struct Tuple3<A: Codable & Equatable, B: Codable & Equatable, C: Codable 
         second = try items.decode(B.self)
         third = try items.decode(C.self)
         if !items.isAtEnd {
-            throw mismatch("a list of 3", at: decoder.codingPath)
+            throw Codec.mismatch("a list of 3", at: decoder.codingPath)
         }
     }
 
@@ -100,6 +100,9 @@ public struct Tuple3<A: Codable & Equatable, B: Codable & Equatable, C: Codable 
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -101,18 +101,19 @@ public indirect enum SailingA: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object where value["id"] != nil:
-            self = .idA(try IdA(from: decoder))
+            self = .idA(try decoder.singleValueContainer().decode(IdA.self))
         case .object where value[""] != nil:
-            self = .sailingA2(try SailingA2(from: decoder))
+            self = .sailingA2(try decoder.singleValueContainer().decode(SailingA2.self))
         default:
-            throw mismatch("an object with \"id\" or an object with \"\"", at: decoder.codingPath)
+            throw Codec.mismatch("an object with \"id\" or an object with \"\"", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .idA(let value): try value.encode(to: encoder)
-        case .sailingA2(let value): try value.encode(to: encoder)
+        case .idA(let value): try container.encode(value)
+        case .sailingA2(let value): try container.encode(value)
         }
     }
 }
@@ -131,7 +132,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -213,6 +214,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

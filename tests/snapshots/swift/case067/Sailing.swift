@@ -69,18 +69,19 @@ public indirect enum AOrInteger: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .a(try A(from: decoder))
+            self = .a(try decoder.singleValueContainer().decode(A.self))
         case .integer, .number:
-            self = .number(try Int32(from: decoder))
+            self = .number(try decoder.singleValueContainer().decode(Int32.self))
         default:
-            throw mismatch("an object or an integer", at: decoder.codingPath)
+            throw Codec.mismatch("an object or an integer", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .a(let value): try value.encode(to: encoder)
-        case .number(let value): try value.encode(to: encoder)
+        case .a(let value): try container.encode(value)
+        case .number(let value): try container.encode(value)
         }
     }
 }
@@ -93,18 +94,19 @@ public indirect enum SailingValue: Codable, Equatable {
         let value = try JSONValue(from: decoder)
         switch value {
         case .object:
-            self = .sailing(try Sailing(from: decoder))
+            self = .sailing(try decoder.singleValueContainer().decode(Sailing.self))
         case .list:
-            self = .list(try [[[[[[JSONValue]]]]]](from: decoder))
+            self = .list(try decoder.singleValueContainer().decode([[[[[[JSONValue]]]]]].self))
         default:
-            throw mismatch("an object or a list", at: decoder.codingPath)
+            throw Codec.mismatch("an object or a list", at: decoder.codingPath)
         }
     }
 
     public func encode(to encoder: Encoder) throws {
+        var container = encoder.singleValueContainer()
         switch self {
-        case .sailing(let value): try value.encode(to: encoder)
-        case .list(let value): try value.encode(to: encoder)
+        case .sailing(let value): try container.encode(value)
+        case .list(let value): try container.encode(value)
         }
     }
 }
@@ -123,7 +125,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -205,6 +207,9 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }

@@ -44,6 +44,12 @@ public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
     case null
     case value(Value)
 
+    /// The value, nil when it is null.
+    public var wrapped: Value? {
+        if case .value(let value) = self { return value }
+        return nil
+    }
+
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
         self = container.decodeNil() ? .null : .value(try container.decode(Value.self))

@@ -52,7 +52,7 @@ public struct Sailing: Codable, Equatable {
         nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(String.self, forKey: .nullable)
         optional = try fields.contains(.optional) ? fields.decode(String.self, forKey: .optional) : nil
         both = try fields.contains(.both) ? fields.decode(Nullable<String>.self, forKey: .both) : nil
-        unknown = try others(than: ["always", "nullable", "optional", "both"], in: decoder)
+        unknown = try Codec.others(than: ["always", "nullable", "optional", "both"], in: decoder)
     }
 
     public func encode(to encoder: Encoder) throws {
@@ -72,6 +72,12 @@ public struct Sailing: Codable, Equatable {
 public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
     case null
     case value(Value)
+
+    /// The value, nil when it is null.
+    public var wrapped: Value? {
+        if case .value(let value) = self { return value }
+        return nil
+    }
 
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
@@ -101,7 +107,7 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
@@ -183,11 +189,20 @@ public enum JSONValue: Codable, Equatable {
     }
 }
 
-func others(than known: Set<String>, in decoder: Decoder) throws -> [String: JSONValue] {
-    let fields = try decoder.container(keyedBy: Key.self)
-    var result: [String: JSONValue] = [:]
-    for key in fields.allKeys where !known.contains(key.stringValue) {
-        result[key.stringValue] = try fields.decode(JSONValue.self, forKey: key)
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
     }
-    return result
+}
+
+extension Codec {
+    static func others(than known: Set<String>, in decoder: Decoder) throws -> [String: JSONValue] {
+        let fields = try decoder.container(keyedBy: Key.self)
+        var result: [String: JSONValue] = [:]
+        for key in fields.allKeys where !known.contains(key.stringValue) {
+            result[key.stringValue] = try fields.decode(JSONValue.self, forKey: key)
+        }
+        return result
+    }
 }

@@ -38,7 +38,7 @@ public struct Sailing: Codable, Equatable {
     }
 
     public init(from decoder: Decoder) throws {
-        try only(["always", "nullable", "optional", "both"], in: decoder)
+        try Codec.only(["always", "nullable", "optional", "both"], in: decoder)
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         always = try fields.decode(String.self, forKey: .always)
         nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(String.self, forKey: .nullable)
@@ -59,6 +59,12 @@ public struct Sailing: Codable, Equatable {
 public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
     case null
     case value(Value)
+
+    /// The value, nil when it is null.
+    public var wrapped: Value? {
+        if case .value(let value) = self { return value }
+        return nil
+    }
 
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
@@ -88,17 +94,22 @@ struct Key: CodingKey {
     }
 
     init?(intValue: Int) {
-        nil
+        return nil
     }
 }
 
-func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
-    DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+/// What the types decode themselves with.
+enum Codec {
+    static func mismatch(_ expected: String, at path: [CodingKey]) -> DecodingError {
+        DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "expected \(expected)"))
+    }
 }
 
-func only(_ known: Set<String>, in decoder: Decoder) throws {
-    let fields = try decoder.container(keyedBy: Key.self)
-    for key in fields.allKeys.sorted(by: { $0.stringValue < $1.stringValue }) where !known.contains(key.stringValue) {
-        throw mismatch("no such field", at: decoder.codingPath + [key])
+extension Codec {
+    static func only(_ known: Set<String>, in decoder: Decoder) throws {
+        let keys = try decoder.container(keyedBy: Key.self).allKeys
+        for key in keys.sorted(by: { $0.stringValue < $1.stringValue }) where !known.contains(key.stringValue) {
+            throw mismatch("no such field", at: decoder.codingPath + [key])
+        }
     }
 }
