@@ -7,13 +7,12 @@ import { readSchema } from '../../core/schema/read.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
 import { renderDrift } from '../../report/drift.js';
-import { Learner } from '../../core/update/learn.js';
-import { updateSchema } from '../../core/update/update.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
 import { payloadsFrom, variantsOf } from '../vary.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
+import { Drift } from '../drift.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
 import { payloadsOf } from '../inputs.js';
@@ -139,10 +138,10 @@ export async function run(given: object): Promise<void> {
     style === language.styles[0] ? language.name : `${language.name}:${style.name}`,
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
-  const learner = new Learner(schema, source);
+  const drift = new Drift(schema, source);
   const made = chosen.vary ? variantsOf(schema, source, 0) : { variants: [], notes: [] };
   if (!chosen.quiet) for (const note of made.notes) say(`${talk.colours.warn('note:')} ${note}`);
-  const payloads = learned(payloadsOf(chosen, false), learner, payloadsFrom(made.variants));
+  const payloads = learned(payloadsOf(chosen, false), drift, payloadsFrom(made.variants));
   const result = await checkAll(targets, model, payloads, {
     origin: basename(chosen.schema),
     program: chosen.with,
@@ -157,16 +156,18 @@ export async function run(given: object): Promise<void> {
   bars.finish();
   const results = result.languages;
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
-  const drift = learner.isFamiliar ? updateSchema(learner, 'auto').changes : [];
+  const changes = drift.changes();
+  if (drift.trouble !== undefined && !chosen.quiet)
+    say(`${talk.colours.warn('note:')} drift cannot be told: ${drift.trouble.message}`);
   await writeReports(
     chosen.report,
-    [{ name: model.name, schema: basename(chosen.schema), model, targets, result, drift }],
+    [{ name: model.name, schema: basename(chosen.schema), model, targets, result, drift: changes }],
     chosen.quiet,
   );
-  if (chosen.json) print(writeJson(checkToJson(result, drift), 2));
+  if (chosen.json) print(writeJson(checkToJson(result, changes), 2));
   else {
     print(renderCheck(result, out));
-    if (drift.length > 0) print(`\n${renderDrift(drift, acceptBy(chosen), out)}`);
+    if (changes.length > 0) print(`\n${renderDrift(changes, acceptBy(chosen), out)}`);
   }
 
   const isRefused =
@@ -185,11 +186,11 @@ export async function run(given: object): Promise<void> {
 /** Payloads as they are checked; those of the command line, not those that were made, are learned from on the way. */
 async function* learned(
   payloads: AsyncIterable<Payload>,
-  learner: Learner,
+  drift: Drift,
   made: Iterable<Payload>,
 ): AsyncGenerator<Payload> {
   for await (const payload of payloads) {
-    learner.learn(payload);
+    drift.add(payload);
     yield payload;
   }
   yield* made;

@@ -130,7 +130,8 @@ export async function run(given: object): Promise<void> {
       `  skevo infer ${sailings} --at '/results/*' --explain      why is each field as it is?`,
       `  skevo check ${folder}/sailing.schema.json ${sailings} --at '/results/*' --language typescript:interface`,
       '  skevo languages                                              what can run here?',
-      '  skevo outline YOUR-FOLDER                                    your own payloads',
+      '  skevo demo --serve                                           an API to capture from: see the README',
+      '  skevo init YOUR-FOLDER, skevo run                            a project of your own payloads',
     ].join('\n'),
   );
   if (!clean || !caught) process.exitCode = Math.max(...codes.slice(0, -1), caught ? 0 : 1);

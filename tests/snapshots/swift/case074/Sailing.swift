@@ -52,7 +52,7 @@ public enum Nullable<Value: Codable & Equatable>: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let container = try decoder.singleValueContainer()
-        self = container.decodeNil() ? .null : .value(try container.decode(Value.self))
+        self = try container.decodeNil() ? .null : .value(container.decode(Value.self))
     }
 
     public func encode(to encoder: Encoder) throws {
