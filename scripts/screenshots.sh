@@ -30,7 +30,7 @@ sleep 1
 project() {
   rm -rf project && mkdir project && cd project
   skevo capture 'http://127.0.0.1:4180/v1/sailings?page=1' --pages 8 --out samples/sailings --quiet >/dev/null
-  skevo init --language python,go,typescript --quiet >/dev/null
+  skevo init samples --language python,go,typescript --quiet >/dev/null
 }
 
 # shoot NAME COMMAND: the first screen of what COMMAND prints on a terminal.
