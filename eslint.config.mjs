@@ -20,7 +20,7 @@ const arrows = {
   languages: ['core'],
   workbench: ['core', 'languages'],
   standin: [],
-  capture: ['core', 'languages'],
+  capture: ['core', 'formats', 'languages'],
   project: ['core', 'formats', 'languages', 'workbench'],
   report: ['core', 'languages', 'workbench', 'project'],
   cli: ['core', 'formats', 'languages', 'workbench', 'standin', 'capture', 'project', 'report'],

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import writeFileAtomic from 'write-file-atomic';
 import { stringify } from 'yaml';
+import { makeFolder, writeWhole } from '../formats/write.js';
 import { kebabCase } from '../languages/kit/names.js';
 import { wordsOf } from '../core/words.js';
 
@@ -32,7 +32,7 @@ export async function keepSample(
   bytes: Uint8Array,
   origin: Origin,
 ): Promise<Kept> {
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
   const digest = (content: Uint8Array) => createHash('sha256').update(content).digest('hex');
   const own = digest(bytes);
   const known = readdirSync(folder).filter((name) => name.endsWith('.json'));
@@ -44,8 +44,8 @@ export async function keepSample(
   while (existsSync(join(folder, `${named()}.json`))) number++;
   const path = join(folder, `${named()}.json`);
   // The origin goes first: a sample without one would be worse than an origin without a sample.
-  await writeFileAtomic(join(folder, `${named()}.origin.yaml`), stringify(origin));
-  await writeFileAtomic(path, Buffer.from(bytes));
+  await writeWhole(join(folder, `${named()}.origin.yaml`), stringify(origin));
+  await writeWhole(path, Buffer.from(bytes));
   return { path, isNew: true };
 }
 

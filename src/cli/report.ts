@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
 import type { ReportPart } from '../report/files/report.js';
 import { writerOf } from '../report/files/write.js';
-import { writeWhole } from './files.js';
+import { writeWhole } from '../formats/write.js';
 import { say, talk } from './print.js';
 import { version } from './version.js';
 

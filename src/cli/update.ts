@@ -9,7 +9,8 @@ import { updateSchema } from '../core/update/update.js';
 import { renderChanges } from '../report/changes.js';
 import { changeToJson } from '../report/changes-json.js';
 import type { InferOptions } from './commands/infer.js';
-import { readSource, writeWhole } from './files.js';
+import { readSource } from './files.js';
+import { writeWhole } from '../formats/write.js';
 import { payloadsOf } from './inputs.js';
 import { print, say, talk } from './print.js';
 

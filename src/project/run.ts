@@ -1,6 +1,5 @@
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
-import writeFileAtomic from 'write-file-atomic';
 import { SkevoError } from '../core/error.js';
 import { inferSchema } from '../core/infer/infer.js';
 import { parsePlace } from '../core/json/pointer.js';
@@ -17,6 +16,7 @@ import { pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
+import { makeFolder, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { checkAll, type CheckResult, type Target } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
@@ -71,8 +71,8 @@ export async function runContract(name: string, contract: Contract, options: Run
     if (existsSync(path) && readFileSync(path, 'utf8') === text) return;
     files.push(path);
     if (locked) return;
-    mkdirSync(dirname(path), { recursive: true });
-    await writeFileAtomic(path, text);
+    makeFolder(dirname(path));
+    await writeWhole(path, text);
   };
 
   const { text, changes } = await schemaOf(name, contract, inputs, options);

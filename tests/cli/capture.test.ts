@@ -65,6 +65,11 @@ describe('what goes wrong is said, and nothing is kept of it', () => {
     expect(ran).toMatchObject({ code: 2, err: expect.stringContaining('refuses the connection') });
   });
 
+  test('a folder that is a file', async () => {
+    const ran = await capture(workspace({ got: 'a file' }), '/gzip');
+    expect(ran).toMatchObject({ code: 2, err: expect.stringContaining('cannot write got') });
+  });
+
   test('what is no URL, and no folder for the samples', async () => {
     const folder = workspace();
     expect((await skevo(['capture', '127.0.0.1:80', '--out', 'got'], { cwd: folder })).err).toContain(

@@ -177,7 +177,11 @@ export async function run(given: object): Promise<void> {
       const wanted: Wanted = {
         url: entry.url,
         method: entry.method ?? (entry.body === undefined ? 'GET' : 'POST'),
-        headers: { ...entry.headers, ...fromEnvironment(Object.entries(entry['headers-from'] ?? {})) },
+        headers: {
+          ...(entry.body === undefined ? {} : { 'content-type': 'application/json' }),
+          ...entry.headers,
+          ...fromEnvironment(Object.entries(entry['headers-from'] ?? {})),
+        },
         ...(entry.body === undefined ? {} : jsonBody(entry.body, `the body of ${name}`)),
       };
       const paging = { next: entry.next, pages: entry.pages ?? chosen.pages };

@@ -8,7 +8,7 @@ import { saveObservation } from '../../core/observe/save.js';
 import { schemaToJson } from '../../core/schema/schema.js';
 import { renderDecisions } from '../../report/explain.js';
 import { markToJson } from '../../report/mark-json.js';
-import { writeWhole } from '../files.js';
+import { writeWhole } from '../../formats/write.js';
 import { observe, suggestName } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
