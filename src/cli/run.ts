@@ -1,5 +1,6 @@
 import { IsArray, IsBoolean, IsOptional, IsString } from 'class-validator';
 import { watch as watchFiles } from 'chokidar';
+import { once } from 'node:events';
 import { existsSync, statSync } from 'node:fs';
 import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
@@ -179,13 +180,21 @@ function foldersOf(sample: string): string[] {
 
 /** Runs again when a sample, a schema or the project file changes. Ends with the process. */
 async function watchOn(path: string, chosen: RunCommandOptions, seen: readonly string[]): Promise<never> {
-  if (!chosen.quiet) say(talk.colours.faint('watching; Ctrl-C ends it'));
   const watcher = watchFiles([...seen], { ignoreInitial: true });
+  // What changes while something is run, or before the watcher is ready, is not lost.
+  let isChanged = true;
+  let wake = () => {};
+  watcher.on('all', () => {
+    isChanged = true;
+    wake();
+  });
+  await once(watcher, 'ready');
+  if (!chosen.quiet) say(talk.colours.faint('watching; Ctrl-C ends it'));
   for (;;) {
-    await new Promise<void>((resolveChange) => {
-      const settled = () => setTimeout(resolveChange, 200);
-      watcher.once('all', settled);
-    });
+    if (!isChanged) await new Promise<void>((changed) => (wake = changed));
+    // A program that writes several files is let finish.
+    await new Promise((settled) => setTimeout(settled, 200));
+    isChanged = false;
     try {
       watcher.add([...(await runOnce(path, chosen))]);
     } catch (error) {
