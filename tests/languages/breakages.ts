@@ -202,13 +202,13 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
     'a missing field gets a default': [
       java,
-      / \{\}$/m,
-      ' {\n    public Sailing {\n        gate = gate == null ? "A" : gate;\n    }\n}',
+      /\) \{\n/,
+      ') {\n    public Sailing {\n        gate = gate == null ? "A" : gate;\n    }\n\n',
     ],
     'null becomes absent': [
       java,
-      / \{\}$/m,
-      ' {\n    public Sailing {\n        delay = delay != null && delay.value() == null ? null : delay;\n    }\n}',
+      /\) \{\n/,
+      ') {\n    public Sailing {\n        delay = delay != null && delay.value() == null ? null : delay;\n    }\n\n',
     ],
     'absent becomes null': [
       java,
@@ -222,8 +222,8 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
     'an element is lost': [
       java,
-      / \{\}$/m,
-      ' {\n    public Sailing {\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }\n    }\n}',
+      /\) \{\n/,
+      ') {\n    public Sailing {\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }\n    }\n\n',
     ],
     'the last payload is swallowed': [
       'Bench.java',
