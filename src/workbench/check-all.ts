@@ -28,6 +28,8 @@ export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
   readonly origin: string;
   /** A user's own program to check too. */
   readonly program?: string | undefined;
+  /** Given the payloads a few at a time, while the languages are at them. */
+  readonly observe?: ((payloads: readonly Payload[]) => Promise<void>) | undefined;
   /** Told of how many payloads there are for each language so far, before they are answered. */
   readonly expect?: ((payloads: number) => void) | undefined;
   /** Told of how many payloads a language has answered, by its position among the targets; the program is last. */
@@ -47,7 +49,7 @@ export async function checkAll(
   payloads: AsyncIterable<Payload> | Iterable<Payload>,
   options: CheckAllOptions,
 ): Promise<CheckResult> {
-  const { program, expect = () => {}, answered = () => {} } = options;
+  const { program, observe, expect = () => {}, answered = () => {} } = options;
   const jobs: ((batch: readonly Payload[], progress: (count: number) => void) => Promise<LanguageResult>)[] =
     targets.map(
       ({ language, style, unknown = options.unknown }) =>
@@ -61,9 +63,8 @@ export async function checkAll(
   const results: LanguageResult[] = [];
   let before = 0;
   for await (const batch of batches(payloads)) {
-    for (const { root } of batch) coverage.add(root);
     expect(before + batch.length);
-    const found = await pMap(
+    const checking = pMap(
       jobs,
       async (job, i) => {
         const earlier = results[i];
@@ -74,7 +75,9 @@ export async function checkAll(
       },
       { concurrency: availableParallelism() },
     );
-    results.splice(0, results.length, ...found);
+    for (const { root } of batch) coverage.add(root);
+    await observe?.(batch);
+    results.splice(0, results.length, ...(await checking));
     before += batch.length;
   }
   const names = targets.map(({ style }) => style.emit(model, options).names);

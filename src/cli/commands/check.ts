@@ -3,16 +3,16 @@ import { basename } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
+import type { Source } from '../../core/json/source.js';
 import { readSchema } from '../../core/schema/read.js';
+import type { Schema } from '../../core/schema/schema.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
 import { renderDrift } from '../../report/drift.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
-import { payloadsFrom, variantsOf } from '../vary.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
-import { Drift } from '../drift.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
 import { readSource } from '../files.js';
 import { payloadsOf } from '../inputs.js';
@@ -20,7 +20,6 @@ import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
 import { reportOption, toolOption, unknownOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
-import { refuseReports, writeReports } from '../report.js';
 import { meters } from '../progress.js';
 import { sayToolchains } from '../toolchains.js';
 
@@ -128,7 +127,8 @@ export async function run(given: object): Promise<void> {
     chosen.with !== undefined && chosen.language === undefined
       ? []
       : chooseLanguages(chosen.language ?? 'all');
-  refuseReports(chosen.report);
+  const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
+  reports?.refuseReports(chosen.report);
   const source = readSource(chosen.schema);
   const schema = readSchema(source);
   const model = buildModel(schema, source);
@@ -138,11 +138,10 @@ export async function run(given: object): Promise<void> {
     style === language.styles[0] ? language.name : `${language.name}:${style.name}`,
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
-  const drift = new Drift(schema, source);
-  const made = chosen.vary ? variantsOf(schema, source, 0) : { variants: [], notes: [] };
-  if (!chosen.quiet) for (const note of made.notes) say(`${talk.colours.warn('note:')} ${note}`);
-  const payloads = learned(payloadsOf(chosen, false), drift, payloadsFrom(made.variants));
-  const result = await checkAll(targets, model, payloads, {
+  const drifting = import('../drift.js').then(({ Drift }) => new Drift(schema, source));
+  const made = chosen.vary ? await madeFrom(schema, source, chosen.quiet) : [];
+  const isMade = new Set(made);
+  const result = await checkAll(targets, model, followedBy(payloadsOf(chosen, false), made), {
     origin: basename(chosen.schema),
     program: chosen.with,
     strict: chosen.strict,
@@ -150,16 +149,22 @@ export async function run(given: object): Promise<void> {
     keep: chosen.keep,
     unknown: chosen.unknown,
     tools: toolsOption(chosen.tool),
+    // Those that were made say nothing of what drifted.
+    observe: async (payloads) => {
+      const drift = await drifting;
+      for (const payload of payloads) if (!isMade.has(payload)) drift.add(payload);
+    },
     expect: bars.expect,
     answered: bars.reach,
   });
   bars.finish();
   const results = result.languages;
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
+  const drift = await drifting;
   const changes = drift.changes();
   if (drift.trouble !== undefined && !chosen.quiet)
     say(`${talk.colours.warn('note:')} drift cannot be told: ${drift.trouble.message}`);
-  await writeReports(
+  await reports?.writeReports(
     chosen.report,
     [{ name: model.name, schema: basename(chosen.schema), model, targets, result, drift: changes }],
     chosen.quiet,
@@ -183,16 +188,19 @@ export async function run(given: object): Promise<void> {
   else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
 }
 
-/** Payloads as they are checked; those of the command line, not those that were made, are learned from on the way. */
-async function* learned(
+/** Payloads made from the schema, with notes on those that are left out. */
+async function madeFrom(schema: Schema, source: Source, quiet: boolean): Promise<readonly Payload[]> {
+  const { payloadsFrom, variantsOf } = await import('../vary.js');
+  const { variants, notes } = variantsOf(schema, source, 0);
+  if (!quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
+  return [...payloadsFrom(variants)];
+}
+
+async function* followedBy(
   payloads: AsyncIterable<Payload>,
-  drift: Drift,
-  made: Iterable<Payload>,
+  made: readonly Payload[],
 ): AsyncGenerator<Payload> {
-  for await (const payload of payloads) {
-    drift.add(payload);
-    yield payload;
-  }
+  yield* payloads;
   yield* made;
 }
 

@@ -4,6 +4,9 @@ import { schemaToJson, type Schema } from './schema.js';
 import { knowFormats, plainOf } from './apply.js';
 import { json, type JsonValue } from '../json/value.js';
 
+/** Keywords whose value has been read already. */
+const plain = new Set(['enum', 'const', 'format']);
+
 /** Tells whether values meet single keywords of a schema, such as `pattern` or `minimum`, each on its own. */
 export class KeywordTester {
   private readonly ajv = new Ajv2020({
@@ -11,6 +14,7 @@ export class KeywordTester {
     logger: false,
     ownProperties: true,
     validateFormats: true,
+    validateSchema: false,
   });
   private readonly definitions: readonly (readonly [string, JsonValue])[];
   private readonly compiled = new Map<Schema, Map<string, ValidateFunction>>();
@@ -31,9 +35,13 @@ export class KeywordTester {
     if (ofSchema === undefined) this.compiled.set(schema, (ofSchema = new Map()));
     let validate = ofSchema.get(keyword);
     if (validate === undefined) {
-      validate = this.ajv.compile(
-        plainOf(json.object([...this.definitions, [keyword, expected]])) as Record<string, unknown>,
-      );
+      const part = plainOf(json.object([...this.definitions, [keyword, expected]])) as Record<
+        string,
+        unknown
+      >;
+      // What the standard says of schemas takes long to compile, and says nothing more of these.
+      if (!plain.has(keyword)) void this.ajv.validateSchema(part, true);
+      validate = this.ajv.compile(part);
       ofSchema.set(keyword, validate);
     }
     return validate(plainOf(value));
