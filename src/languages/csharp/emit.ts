@@ -218,11 +218,10 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of .NET. */
   private views(record: RecordType): string[] {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack } = view;
       const own = this.names.field(record.name, field.key);
       const { native, from, isValue } = csharpViews[form];
       this.import('System', 'System.Globalization');
-      const mayLack = !field.required || field.nullable;
       const result = mayLack && isValue ? `${native}?` : native;
       return [
         ...summary(aboutView(view, own, 'null'), '    '),

@@ -208,7 +208,7 @@ class Emitter extends ModelEmitter {
 
   private views(record: RecordType, type: string): string[] {
     return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
       if (form === 'base64') this.helpers.imports.add('encoding/base64');
       else this.helpers.imports.add('time');
@@ -221,8 +221,6 @@ class Emitter extends ModelEmitter {
         },
         uuid: undefined!,
       }[form];
-      const mayLack = !field.required || field.nullable;
-      const isBoth = !field.required && field.nullable;
       const text = isBoth ? `r.${own}.Value` : `r.${own}`;
       const result = mayLack && form !== 'base64' ? `*${native}` : native;
       return [

@@ -238,12 +238,10 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of Java. */
   private views(record: RecordType): string[][] {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
       const [native, from, module] = javaViews[form];
       this.imports.add(module);
-      const mayLack = !field.required || field.nullable;
-      const isBoth = !field.required && field.nullable;
       const text = isBoth ? `${own}.value()` : own;
       const none = isBoth ? `${own} == null || ${text} == null` : `${own} == null`;
       return [

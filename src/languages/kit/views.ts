@@ -11,6 +11,10 @@ export interface View {
   readonly form: TextForm;
   /** What the method is called. */
   readonly name: string;
+  /** Whether there may be no text: the key may be absent, or the value null. */
+  readonly mayLack: boolean;
+  /** Whether absence and null are both possible, and told apart. */
+  readonly isBoth: boolean;
 }
 
 const nouns: Readonly<Record<TextForm, string>> = {
@@ -46,10 +50,15 @@ export function viewsOf(
   const wanted = ({ field, form }: (typeof found)[number]) =>
     `${field.key} ${wordsOf(field.key).at(-1) === suffixes[form] ? 'value' : suffixes[form]}`;
   const names = allocate(found.map(wanted), casing, taken);
-  return found.map((each) => ({ ...each, name: names.get(wanted(each))! }));
+  return found.map((each) => ({
+    ...each,
+    name: names.get(wanted(each))!,
+    mayLack: !each.field.required || each.field.nullable,
+    isBoth: !each.field.required && each.field.nullable,
+  }));
 }
 
 /** What a view is, for documentation. @param none what it gives when there is no text */
-export function aboutView({ field, form }: View, own: string, none: string): string {
-  return `The ${nouns[form]} in ${own}${field.required && !field.nullable ? '' : `; ${none} when there is none`}.`;
+export function aboutView({ form, mayLack }: View, own: string, none: string): string {
+  return `The ${nouns[form]} in ${own}${mayLack ? `; ${none} when there is none` : ''}.`;
 }

@@ -165,12 +165,11 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of the platform. */
   private views(record: RecordType): string[][] {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
       const [native, from, module] = kotlinViews[form];
       this.helpers.imports.add(module);
-      const mayLack = !field.required || field.nullable;
-      const text = !field.required && field.nullable ? `${own}?.value` : own;
+      const text = isBoth ? `${own}?.value` : own;
       return [
         ...kdoc(aboutView(view, own, 'null'), '    '),
         mayLack

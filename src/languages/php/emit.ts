@@ -232,9 +232,8 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of PHP. */
   private views(record: RecordType): string[] {
     return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack } = view;
       const own = `$this->${this.names.field(record.name, field.key)}`;
-      const mayLack = !field.required || field.nullable;
       const [native, value] = {
         'date-time': ['\\DateTimeImmutable', `new \\DateTimeImmutable(${own})`],
         date: ['\\DateTimeImmutable', `new \\DateTimeImmutable(${own}, new \\DateTimeZone('UTC'))`],

@@ -299,12 +299,11 @@ class Emitter {
     const taken = new Set([...this.reserved, this.unknownField(record), ...names.values()]);
     const forms = ['date-time', 'date', 'uuid', 'base64'] as const;
     return viewsOf(record, forms, snakeCase, taken).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack } = view;
       const own = `self.${names.get(field.key)!}`;
       const [native, module, helper] = pythonViews[form];
       if (module !== undefined) this.imports.add(module);
       const value = form === 'date-time' || form === 'base64' ? this.use(helper) : helper;
-      const mayLack = !field.required || field.nullable;
       return lines(
         '@property',
         `def ${name}(self) -> ${native}${mayLack ? ' | None' : ''}:`,

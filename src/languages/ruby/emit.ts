@@ -225,7 +225,7 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of Ruby. */
   private views(record: RecordType): string[] {
     return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack } = view;
       const own = `@${this.names.field(record.name, field.key)}`;
       if (form !== 'base64') this.helpers.imports.add(form === 'date' ? 'date' : 'time');
       const [native, value] = {
@@ -234,7 +234,6 @@ class Emitter extends ModelEmitter {
         base64: ['String', `${own}.unpack1("m0")`],
         uuid: ['', ''],
       }[form] as [string, string];
-      const mayLack = !field.required || field.nullable;
       return [
         `# @return [${native}${mayLack ? ', nil' : ''}] ${aboutView(view, own.slice(1), 'nil').replace(/^T/, 't').replace(/\.$/, '')}`,
         `def ${name}`,

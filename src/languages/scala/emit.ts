@@ -181,11 +181,9 @@ class Emitter extends ModelEmitter {
   /** Methods that give texts as values of the platform. */
   private views(record: RecordType): string[] {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
       const [native, from] = scalaViews[form];
-      const mayLack = !field.required || field.nullable;
-      const isBoth = !field.required && field.nullable;
       const about = `  /** ${aboutView(view, own, 'None')} */\n`;
       return mayLack
         ? `${about}  def ${name}: Option[${native}] = ${own}${isBoth ? '.flatten' : ''}.map(text => ${from}(text))`

@@ -206,12 +206,10 @@ class Emitter extends ModelEmitter {
   /** Properties that give texts as values of Foundation. A Date has no offset, so times stay text. */
   private views(record: RecordType): string[][] {
     return this.names.views(record, ['uuid', 'base64']).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
-      const isBoth = !field.required && field.nullable;
       const text = isBoth ? 'text' : own;
       const value = form === 'uuid' ? `UUID(uuidString: ${text})` : `Data(base64Encoded: ${text})`;
-      const mayLack = !field.required || field.nullable;
       const body = isBoth
         ? [`        guard case .value(let text)? = ${own} else { return nil }`, `        return ${value}`]
         : [`        ${mayLack ? `${own}.flatMap { ${value.replace(own, '$0')} }` : value}`];

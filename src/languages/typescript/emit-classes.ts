@@ -134,9 +134,8 @@ class ClassEmitter extends Emitter {
     const names = this.names.fields.get(record.name)!;
     const taken = new Set([...reservedFields, this.unknownField(), ...names.values()]);
     return viewsOf(record, ['date-time', 'base64'], camelCase, taken).map((view) => {
-      const { field, form, name } = view;
+      const { field, form, name, mayLack } = view;
       const own = `this.${names.get(field.key)!}`;
-      const mayLack = !field.required || field.nullable;
       const native = form === 'base64' ? 'Uint8Array' : 'Date';
       const value: Doc = form === 'base64' ? call(this.use('bytesOf'), [own]) : call('new Date', [own]);
       return lines(
