@@ -10,7 +10,7 @@ import {
 } from '../../core/model/types.js';
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { nullRules } from '../kit/jackson.js';
+import { jvmViews, nullRules } from '../kit/jackson.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
 import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
@@ -34,14 +34,6 @@ const reservedTypes = new Set(
 );
 
 const unknownProse = 'The fields that the schema does not know.';
-
-/** The type of a form of text, what makes one, and where it is. */
-const javaViews = {
-  'date-time': ['OffsetDateTime', 'OffsetDateTime.parse', 'java.time.OffsetDateTime'],
-  date: ['LocalDate', 'LocalDate.parse', 'java.time.LocalDate'],
-  uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
-  base64: ['byte[]', 'Base64.getDecoder().decode', 'java.util.Base64'],
-} as const;
 
 export type JavaStyle = 'record' | 'class';
 
@@ -240,7 +232,7 @@ class Emitter extends ModelEmitter {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
       const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
-      const [native, from, module] = javaViews[form];
+      const [native, from, module] = jvmViews[form];
       this.imports.add(module);
       const text = isBoth ? `${own}.value()` : own;
       const none = isBoth ? `${own} == null || ${text} == null` : `${own} == null`;

@@ -85,3 +85,11 @@ function holdsNulls(type: Type): boolean {
   if (inner === undefined) return false;
   return inner.kind === 'nullable' || inner.kind === 'null' || inner.kind === 'anything' || holdsNulls(inner);
 }
+
+/** The type of a form of text as Java calls it, what makes one, and where it is. */
+export const jvmViews = {
+  'date-time': ['OffsetDateTime', 'OffsetDateTime.parse', 'java.time.OffsetDateTime'],
+  date: ['LocalDate', 'LocalDate.parse', 'java.time.LocalDate'],
+  uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
+  base64: ['byte[]', 'Base64.getDecoder().decode', 'java.util.Base64'],
+} as const;

@@ -10,7 +10,7 @@ import {
 } from '../../core/model/types.js';
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { nullRules } from '../kit/jackson.js';
+import { nullRules, jvmViews } from '../kit/jackson.js';
 import { armNames, expectedOf } from '../kit/model-names.js';
 import { aboutView } from '../kit/views.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
@@ -27,14 +27,6 @@ const reservedTypes = new Set(
     ' ',
   ),
 );
-
-/** The type of a form of text, what makes one, and where it is. */
-const kotlinViews = {
-  'date-time': ['OffsetDateTime', 'OffsetDateTime.parse', 'java.time.OffsetDateTime'],
-  date: ['LocalDate', 'LocalDate.parse', 'java.time.LocalDate'],
-  uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
-  base64: ['ByteArray', 'Base64.getDecoder().decode', 'java.util.Base64'],
-} as const;
 
 const jackson = 'com.fasterxml.jackson';
 
@@ -167,7 +159,8 @@ class Emitter extends ModelEmitter {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
       const { field, form, name, mayLack, isBoth } = view;
       const own = this.names.field(record.name, field.key);
-      const [native, from, module] = kotlinViews[form];
+      const [javaType, from, module] = jvmViews[form];
+      const native = form === 'base64' ? 'ByteArray' : javaType;
       this.helpers.imports.add(module);
       const text = isBoth ? `${own}?.value` : own;
       return [
