@@ -18,7 +18,7 @@ const arrows = {
   core: [],
   formats: ['core'],
   languages: ['core'],
-  workbench: ['core', 'languages'],
+  workbench: ['core', 'formats', 'languages'],
   standin: [],
   capture: ['core', 'formats', 'languages'],
   project: ['core', 'formats', 'languages', 'workbench'],
@@ -72,6 +72,21 @@ export default tseslint.config(
     files: ['src/core/**/*.ts'],
     rules: {
       'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'fetch', 'setTimeout', 'Date'],
+    },
+  },
+  {
+    // What is printed passes through one place, which takes out what could take over a terminal.
+    files: ['src/**/*.ts'],
+    ignores: ['src/cli/print.ts', 'src/cli/progress.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...['stdout', 'stderr'].map((property) => ({
+          object: 'process',
+          property,
+          message: 'print and say of cli/print.ts write to it',
+        })),
+      ],
     },
   },
   ...oneWay,

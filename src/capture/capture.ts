@@ -1,20 +1,17 @@
 import { SkevoError } from '../core/error.js';
 import { parseAnswer } from './not-json.js';
 import { nextPage } from './pages.js';
-import { request, type RequestLimits, type Wanted } from './request.js';
-import { keepSample, stemOf, type Kept } from './samples.js';
+import { followed } from './follow.js';
+import { request, type RequestLimits, type RequestRules, type Wanted } from './request.js';
+import { SampleFolder, stemOf, type Kept } from './samples.js';
 import { withoutSecrets } from './secrets.js';
 
-export interface CaptureOptions {
+export interface CaptureOptions extends RequestRules {
   readonly limits: RequestLimits;
   /** Pages to follow at most, the first included. */
   readonly pages: number;
   /** JSON Pointer to the URL of the next page; without it, `Link: rel=next` is followed. */
   readonly next?: string | undefined;
-  /** Names of query values that are secret beside the usual ones. */
-  readonly secrets: readonly string[];
-  /** Values that must not be written down, by what they are called. */
-  readonly hidden: ReadonlyMap<string, string>;
   /** Told of each response that was kept. */
   readonly kept?: (name: string, kept: Kept, bytes: number) => void;
   /** Told of each wait for a busy server. */
@@ -28,33 +25,39 @@ export interface CaptureOptions {
  * @throws SkevoError when a response cannot be had, or is no JSON
  */
 export async function capture(wanted: Wanted, folder: string, options: CaptureOptions): Promise<boolean> {
-  const { secrets, next, kept = () => {} } = options;
+  const { secrets, hidden, hosts, next, kept = () => {} } = options;
   const seen = new Set<string>();
-  let url: string | undefined = wanted.url;
+  const samples = new SampleFolder(folder);
+  let asked: Wanted | undefined = wanted;
   // A server may say that a page comes after itself.
-  while (url !== undefined && !seen.has(url)) {
+  while (asked !== undefined && !seen.has(asked.url)) {
     if (seen.size === options.pages) return true;
-    seen.add(url);
-    // Headers may hold secrets, which are for the host that they were given for.
-    const headers = new URL(url).origin === new URL(wanted.url).origin ? wanted.headers : {};
-    const answer = await request({ ...wanted, url, headers }, options.limits, secrets, options.waiting);
-    const name = withoutSecrets(url, secrets);
+    seen.add(asked.url);
+    const answer = await request(asked, options.limits, options, options.waiting);
+    const name = withoutSecrets(asked.url, secrets, hidden);
     const root = parseAnswer(name, answer.type, answer.bytes);
-    for (const [secret, value] of options.hidden)
-      if (value.length > 3 && Buffer.from(answer.bytes).includes(value))
-        throw new SkevoError(
-          `${name} answers with the value of ${secret} in it, which must not be written down`,
-          'Ask for something that does not repeat it.',
-        );
-    const sample = await keepSample(folder, stemOf(wanted.url), answer.bytes, {
-      url: withoutSecrets(answer.url, secrets),
-      method: wanted.method,
+    const secret = hidden.foundIn(root);
+    if (secret !== undefined)
+      throw new SkevoError(
+        `${name} answers with the value of ${secret} in it, which must not be written down`,
+        'Ask for something that does not repeat it.',
+      );
+    const sample = await samples.keep(stemOf(wanted.url), answer.bytes, {
+      url: withoutSecrets(answer.url, secrets, hidden),
+      method: asked.method,
       status: answer.status,
       time: new Date().toISOString(),
-      type: answer.type,
+      type: hidden.masked(answer.type),
     });
     kept(name, sample, answer.bytes.length);
-    url = nextPage(answer, root, next);
+    const link = nextPage(answer, root, next, name);
+    asked = link === undefined ? undefined : after(wanted, await followed(link, answer.url, hosts, name));
   }
   return false;
+}
+
+/** The request for a page: what is sent is for the origin that it was given for. */
+function after(wanted: Wanted, page: URL): Wanted {
+  const isSame = page.origin === new URL(wanted.url).origin;
+  return isSame ? { ...wanted, url: page.href } : { url: page.href, method: 'GET', headers: {} };
 }

@@ -2,8 +2,8 @@ import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { member, type JsonObject, type JsonValue } from '../core/json/value.js';
-import { isId, keepSample, stemOf } from './samples.js';
-import { withoutSecrets } from './secrets.js';
+import { isId, SampleFolder, stemOf } from './samples.js';
+import { isSecret, isSecretHeader, Secrets, withoutSecrets } from './secrets.js';
 
 /** A JSON response of a HAR file. */
 export interface Recorded {
@@ -28,14 +28,19 @@ export interface HarContent {
   readonly endpoints: readonly Endpoint[];
   /** Responses that are no JSON, or failures. */
   readonly passedOver: number;
+  /** Responses that repeat a secret of the recording, by what the secret is called. */
+  readonly secretive: ReadonlyMap<string, number>;
+  /** What must not be written down of the recording. */
+  readonly secrets: Secrets;
 }
 
 /**
  * Every JSON response of a HAR file (version 1.2, as browsers write it), by endpoint: method and path, with `{id}` for
- * parts of the path that are ids.
+ * parts of the path that are ids. A response that repeats a secret of any request, such as its token, is none.
+ * @param names of query values that are secrets beside those that are called so
  * @throws SkevoError with the place when the file is not as HAR says
  */
-export function readHar(source: Source): HarContent {
+export function readHar(source: Source, names: readonly string[] = []): HarContent {
   const root = parseJson(source).root;
   const log = at(root, 'log');
   const entries = log && at(log, 'entries');
@@ -45,24 +50,39 @@ export function readHar(source: Source): HarContent {
       'Export it again from the network panel of a browser.',
       excerptOf(source, root.start),
     );
+  const secrets = new Secrets(
+    entries.items.flatMap((entry) => secretsOf(entry, names)),
+    shortestRecorded,
+  );
   const endpoints = new Map<string, Recorded[]>();
+  const secretive = new Map<string, number>();
   let passedOver = 0;
   for (const entry of entries.items) {
-    const recorded = responseOf(entry);
-    if (recorded === undefined) {
+    const found = responseOf(entry);
+    if (found === undefined) {
       passedOver++;
+      continue;
+    }
+    const { recorded, body } = found;
+    const secret = secrets.foundIn(body);
+    if (secret !== undefined) {
+      secretive.set(secret, (secretive.get(secret) ?? 0) + 1);
       continue;
     }
     const path = new URL(recorded.url).pathname
       .split('/')
       .map((part) => (isId(part) ? '{id}' : part))
       .join('/');
-    const name = `${recorded.method} ${path}`;
-    endpoints.set(name, [...(endpoints.get(name) ?? []), recorded]);
+    const name = secrets.masked(`${recorded.method} ${path}`);
+    const responses = endpoints.get(name);
+    if (responses === undefined) endpoints.set(name, [recorded]);
+    else responses.push(recorded);
   }
   const stems = new Set<string>();
   return {
     passedOver,
+    secretive,
+    secrets,
     endpoints: [...endpoints]
       .sort(([a], [b]) => (a < b ? -1 : 1))
       .map(([name, responses]) => {
@@ -75,7 +95,56 @@ export function readHar(source: Source): HarContent {
   };
 }
 
-function responseOf(entry: JsonValue): Recorded | undefined {
+/** Cookies of a few letters are settings, and such letters are found everywhere. */
+const shortestRecorded = 8;
+
+/** What an entry sends or is given to be known by, by what it is called. */
+function secretsOf(entry: JsonValue, names: readonly string[]): [string, string][] {
+  const request = at(entry, 'request');
+  const response = at(entry, 'response');
+  const pairs = (owner: JsonValue | undefined, key: string): [string, string][] => {
+    const list = owner && at(owner, key);
+    return list?.kind !== 'list'
+      ? []
+      : list.items.flatMap((item): [string, string][] => {
+          const name = text(item, 'name');
+          const value = text(item, 'value');
+          return name === undefined || value === undefined ? [] : [[name, value]];
+        });
+  };
+  const headers = [...pairs(request, 'headers'), ...pairs(response, 'headers')].filter(([name]) =>
+    isSecretHeader(name),
+  );
+  const cookies = [...pairs(request, 'cookies'), ...pairs(response, 'cookies')];
+  const query = pairs(request, 'queryString').filter(([name]) => isSecret(name, names));
+  const url = text(request, 'url') ?? '';
+  const inUrl = URL.canParse(url)
+    ? [...new URL(url).searchParams].filter(([name]) => isSecret(name, names))
+    : [];
+  return [
+    ...headers.flatMap(([name, value]) =>
+      /cookie$/i.test(name)
+        ? cookiesIn(value).map((each): [string, string] => [name, each])
+        : [[name, value] as [string, string]],
+    ),
+    ...cookies.map(([name, value]): [string, string] => [`the cookie ${name}`, value]),
+    ...query,
+    ...inUrl,
+  ];
+}
+
+/** The values of a header of cookies; what follows the first of a `Set-Cookie` says how long it lives, and where. */
+function cookiesIn(header: string): string[] {
+  const attributes = /^(expires|max-age|domain|path|samesite|priority|version)$/i;
+  return header.split(/[;\n]/).flatMap((part) => {
+    const [, name, value] = /^\s*([^=]+)=(.*)$/.exec(part) ?? [];
+    return name === undefined || value === undefined || attributes.test(name)
+      ? []
+      : [value.replace(/^"|"$/g, '')];
+  });
+}
+
+function responseOf(entry: JsonValue): { readonly recorded: Recorded; readonly body: JsonValue } | undefined {
   const request = at(entry, 'request');
   const response = at(entry, 'response');
   const content = response && at(response, 'content');
@@ -84,17 +153,19 @@ function responseOf(entry: JsonValue): Recorded | undefined {
   const body = text(content, 'text');
   const status = Number(number(response, 'status') ?? 0);
   if (url === undefined || method === undefined || body === undefined) return undefined;
-  if (!URL.canParse(url) || status < 200 || status >= 300) return undefined;
+  if (!/^https?:/i.test(url) || !URL.canParse(url) || status < 200 || status >= 300) return undefined;
   const bytes =
     text(content, 'encoding') === 'base64'
       ? new Uint8Array(Buffer.from(body, 'base64'))
       : new TextEncoder().encode(body);
+  let parsed: JsonValue;
   try {
-    parseJson({ name: url, bytes, firstLine: 1 });
-  } catch {
+    parsed = parseJson({ name: url, bytes, firstLine: 1 }).root;
+  } catch (error) {
+    if (!(error instanceof SkevoError)) throw error;
     return undefined;
   }
-  return {
+  const recorded = {
     url,
     method,
     status,
@@ -102,6 +173,7 @@ function responseOf(entry: JsonValue): Recorded | undefined {
     type: text(content, 'mimeType') ?? '',
     bytes,
   };
+  return { recorded, body: parsed };
 }
 
 function at(value: JsonValue, key: string): JsonValue | undefined {
@@ -125,12 +197,20 @@ function number(value: JsonValue | undefined, key: string): string | undefined {
 export async function keepEndpoint(
   { stem, responses }: Endpoint,
   folder: string,
-  secrets: readonly string[],
+  names: readonly string[],
+  secrets: Secrets,
 ): Promise<{ readonly first: string; readonly fresh: number }> {
+  const samples = new SampleFolder(folder);
   let first = '';
   let fresh = 0;
-  for (const { bytes, url, ...origin } of responses) {
-    const kept = await keepSample(folder, stem, bytes, { url: withoutSecrets(url, secrets), ...origin });
+  for (const { bytes, url, method, status, time, type } of responses) {
+    const kept = await samples.keep(stem, bytes, {
+      url: withoutSecrets(url, names, secrets),
+      method: secrets.masked(method),
+      status,
+      time,
+      type: secrets.masked(type),
+    });
     first ||= kept.path;
     if (kept.isNew) fresh++;
   }

@@ -1,5 +1,6 @@
 import { SkevoError } from '../core/error.js';
-import { withoutSecrets } from './secrets.js';
+import { followed } from './follow.js';
+import { withoutSecrets, type Secrets } from './secrets.js';
 
 /** One request, as a person asks for it. */
 export interface Wanted {
@@ -8,6 +9,16 @@ export interface Wanted {
   readonly headers: Readonly<Record<string, string>>;
   /** JSON text to send. */
   readonly body?: Uint8Array | undefined;
+}
+
+/** What a request may tell, and to whom. */
+export interface RequestRules {
+  /** Names of query values that are secret beside the usual ones. */
+  readonly secrets: readonly string[];
+  /** Values that must not be written down. */
+  readonly hidden: Secrets;
+  /** Hosts that links may lead to though they are of this machine. */
+  readonly hosts: readonly string[];
 }
 
 export interface RequestLimits {
@@ -44,12 +55,12 @@ const longestWait = 120;
 export async function request(
   wanted: Wanted,
   limits: RequestLimits,
-  secrets: readonly string[] = [],
+  rules: RequestRules,
   waiting: (seconds: number, why: string) => void = () => {},
 ): Promise<Answered> {
-  const name = withoutSecrets(wanted.url, secrets);
+  const name = withoutSecrets(wanted.url, rules.secrets, rules.hidden);
   for (let attempt = 0; ; attempt++) {
-    const outcome = await once(wanted, limits, name);
+    const outcome = await once(wanted, limits, rules, name);
     if (!('again' in outcome)) return outcome;
     if (attempt >= limits.retries) throw outcome.error;
     const seconds = Math.min(outcome.after ?? 0.5 * 2 ** attempt, longestWait);
@@ -65,18 +76,37 @@ interface Failed {
   readonly error: SkevoError;
 }
 
-async function once(wanted: Wanted, limits: RequestLimits, name: string): Promise<Answered | Failed> {
+async function once(
+  wanted: Wanted,
+  limits: RequestLimits,
+  rules: RequestRules,
+  name: string,
+): Promise<Answered | Failed> {
   const signal = AbortSignal.timeout(limits.seconds * 1000);
   let response: Response;
-  try {
-    response = await fetch(wanted.url, {
-      method: wanted.method,
-      headers: { accept: 'application/json', ...wanted.headers },
-      ...(wanted.body === undefined ? {} : { body: Buffer.from(wanted.body) }),
-      signal,
-    });
-  } catch (error) {
-    return unreachable(error, name, limits);
+  let asked = wanted;
+  for (let hops = 0; ; hops++) {
+    try {
+      response = await fetch(asked.url, {
+        method: asked.method,
+        headers: { accept: 'application/json', ...asked.headers },
+        ...(asked.body === undefined ? {} : { body: Buffer.from(asked.body) }),
+        redirect: 'manual',
+        signal,
+      });
+    } catch (error) {
+      return unreachable(error, name, limits);
+    }
+    const location = response.headers.get('location');
+    if (!redirects.has(response.status) || location === null) break;
+    await response.body?.cancel();
+    if (hops === mostRedirects)
+      throw new SkevoError(
+        `${name} redirects round and round`,
+        'Check the URL: http or https, with or without a slash?',
+      );
+    const to = await followed(location, asked.url, rules.hosts, name);
+    asked = redirected(asked, to, response.status, name);
   }
   const { status } = response;
   if (status === 429 || status >= 500) {
@@ -109,7 +139,7 @@ async function once(wanted: Wanted, limits: RequestLimits, name: string): Promis
   try {
     const bytes = await bodyOf(response, name, limits);
     return {
-      url: response.url || wanted.url,
+      url: asked.url,
       status,
       type: response.headers.get('content-type') ?? '',
       link: response.headers.get('link') ?? undefined,
@@ -119,6 +149,32 @@ async function once(wanted: Wanted, limits: RequestLimits, name: string): Promis
     if (error instanceof SkevoError) throw error;
     return unreachable(error, name, limits);
   }
+}
+
+/** Statuses that send a request on (RFC 9110, section 15.4). */
+const redirects = new Set([301, 302, 303, 307, 308]);
+const mostRedirects = 20;
+
+/**
+ * The request that a redirect makes of one: a POST becomes a GET unless the server says that it must not. Headers and
+ * a body are for the origin that they were given for.
+ */
+function redirected(wanted: Wanted, to: URL, status: number, name: string): Wanted {
+  const keepsMethod = wanted.method === 'GET' || status === 307 || status === 308;
+  const isSame = to.origin === new URL(wanted.url).origin;
+  if (!isSame && keepsMethod && wanted.body !== undefined)
+    throw new SkevoError(
+      `${name} redirects what is sent to ${to.origin}, which it is not for`,
+      'Ask there yourself if that is meant.',
+    );
+  const { body, headers } = wanted;
+  const { 'content-type': _, ...rest } = headers;
+  return {
+    url: to.href,
+    method: keepsMethod ? wanted.method : 'GET',
+    headers: isSame ? (keepsMethod ? headers : rest) : {},
+    ...(isSame && keepsMethod && body !== undefined ? { body } : {}),
+  };
 }
 
 async function bodyOf(response: Response, name: string, limits: RequestLimits): Promise<Uint8Array> {
@@ -175,11 +231,6 @@ function unreachable(error: unknown, name: string, limits: RequestLimits): Faile
     throw new SkevoError(
       `${name} gave no whole answer within ${limits.seconds} s`,
       'Give it a longer --timeout.',
-    );
-  if (/redirect count exceeded/.test(cause?.message ?? ''))
-    throw new SkevoError(
-      `${name} redirects round and round`,
-      'Check the URL: http or https, with or without a slash?',
     );
   const known = troubles[cause?.code ?? (error as { code?: string }).code ?? ''];
   const [words, remedy, again] = known ?? [

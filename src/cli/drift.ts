@@ -4,6 +4,7 @@ import type { Payload } from '../core/roundtrip/payload.js';
 import type { Schema } from '../core/schema/schema.js';
 import { Learner } from '../core/update/learn.js';
 import { updateSchema, type SchemaChange } from '../core/update/update.js';
+import { boundedPatterns } from '../workbench/pattern.js';
 
 /** Watches payloads for what a schema does not say. */
 export class Drift {
@@ -12,7 +13,7 @@ export class Drift {
   private readonly learner: Learner;
 
   constructor(schema: Schema, source: Source) {
-    this.learner = new Learner(schema, source);
+    this.learner = new Learner(schema, source, boundedPatterns);
   }
 
   add(payload: Payload): void {

@@ -21,4 +21,5 @@ export function exitOnInterrupt(): void {
   installed = true;
   process.on('SIGINT', () => process.exit(exitCode.interrupted));
   process.on('SIGTERM', () => process.exit(143));
+  process.on('SIGHUP', () => process.exit(129));
 }

@@ -11,15 +11,17 @@ import { observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
 import { noteTaker } from './print.js';
 import { meter } from './progress.js';
-import { standardInput } from './standard-input.js';
+import { takeStandardInput } from './files.js';
 
-/** Observes the payloads of a command line, with notes and progress. */
+/** Observes the payloads of a command line, with notes and progress. @param found told of the inputs before they are read */
 export async function observe(
   options: PayloadOptions,
   workers = defaultWorkers(),
+  found: (inputs: readonly Input[]) => void = () => {},
 ): Promise<{ observation: Observation; inputs: readonly Input[] }> {
   const at = placeOption(options.at);
-  const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
+  const inputs = await inputsOf(options);
+  found(inputs);
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {
@@ -31,9 +33,14 @@ export async function observe(
 }
 
 /** Every payload of a command line as a value, one after another, with notes and progress. */
-export async function* payloadsOf(options: PayloadOptions, showsProgress = true): AsyncGenerator<Payload> {
+export async function* payloadsOf(
+  options: PayloadOptions,
+  showsProgress = true,
+  found: (inputs: readonly Input[]) => void = () => {},
+): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
-  const inputs = await resolveInputs(options.payload.map((each) => (each === standardInput ? '-' : each)));
+  const inputs = await inputsOf(options);
+  found(inputs);
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
@@ -42,6 +49,12 @@ export async function* payloadsOf(options: PayloadOptions, showsProgress = true)
     bar.finish();
     finish();
   }
+}
+
+async function inputsOf({ payload }: PayloadOptions): Promise<Input[]> {
+  const inputs = await resolveInputs(payload);
+  if (inputs.some(({ path }) => path === undefined)) takeStandardInput();
+  return inputs;
 }
 
 function bytesOf(inputs: readonly Input[]): number {

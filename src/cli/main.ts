@@ -3,46 +3,67 @@ import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
 import { commands } from './commands.js';
 import { exitCode } from './exit.js';
-import { renderError, say } from './print.js';
-import { standardInput } from './standard-input.js';
+import { isFull, reasonOf, unwritable } from '../formats/write.js';
+import { out, renderError, say, whenOutputFails } from './print.js';
+import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
 /** Runs the process: one command line, with a pipe that closes early looked after. */
 export async function main(args: readonly string[]): Promise<void> {
+  const debug = args.includes('--debug');
+  const end = (error: unknown): void => {
+    report(error, debug);
+    process.exit(exitCode.unusable);
+  };
   // A reader that has seen enough closes the pipe; that is no error.
-  process.stdout.on('error', (error: NodeJS.ErrnoException) =>
-    process.exit(error.code === 'EPIPE' ? exitCode.clean : exitCode.unusable),
+  whenOutputFails((error) =>
+    error.code === 'EPIPE' ? process.exit(exitCode.clean) : end(unwritable('the standard output', error)),
   );
+  // What goes wrong beside the command is said as what goes wrong in it.
+  process.on('uncaughtException', end);
+  process.on('unhandledRejection', end);
   await runCommandLine(args);
 }
 
 /** Runs one command line and sets the exit code; never throws. */
 export async function runCommandLine(args: readonly string[]): Promise<void> {
-  const debug = args.includes('--debug');
   try {
     await parser(args).parseAsync();
   } catch (error) {
     process.exitCode = exitCode.unusable;
-    if (error instanceof SkevoError) {
-      say(renderError(error));
-      if (debug) say(error.stack ?? '');
-    } else {
-      const message = error instanceof Error ? error.message : String(error);
-      say(
-        renderError(
-          new SkevoError(
-            `something went wrong inside Skevo: ${message}`,
-            debug ? undefined : 'Run it again with --debug for the details.',
-          ),
-        ),
-      );
-      if (debug && error instanceof Error) say(error.stack ?? '');
-    }
+    report(error, args.includes('--debug'));
   }
 }
 
+/** Says what went wrong. What a person can put right is told apart from what only Skevo's makers can. */
+function report(error: unknown, debug: boolean): void {
+  say(renderError(asTold(error, debug)));
+  if (debug && error instanceof Error) say(error.stack ?? '');
+}
+
+function asTold(error: unknown, debug: boolean): SkevoError {
+  if (error instanceof SkevoError) return error;
+  const message = error instanceof Error ? error.message : String(error);
+  if (error instanceof RangeError && /call stack/.test(message))
+    return new SkevoError(
+      'this is nested more deeply than Skevo can follow',
+      'Some thousand levels are too many: look at what repeats itself there.',
+    );
+  const { path, syscall } = error as NodeJS.ErrnoException;
+  const reason = reasonOf(error);
+  if (reason !== undefined && (syscall !== undefined || path !== undefined))
+    return new SkevoError(
+      `${path ?? syscall!}: ${reason}`,
+      isFull(error) ? 'Make room, and run it again.' : 'Put that right, and run it again.',
+    );
+  return new SkevoError(
+    `something went wrong inside Skevo: ${message}`,
+    debug ? undefined : 'Run it again with --debug for the details.',
+  );
+}
+
 function parser(args: readonly string[]) {
-  let cli = yargs(args.map((arg) => (arg === '-' ? standardInput : arg)))
+  let cli = yargs(forParser(args))
     .scriptName('skevo')
     .usage(
       'skevo: from payloads to a JSON Schema, typed classes, and the proof that no field is lost\n\nUsage: $0 <command>',
@@ -64,7 +85,7 @@ function parser(args: readonly string[]) {
     })
     .strict()
     .demandCommand(1, 'a command is needed')
-    .wrap(Math.min(100, process.stdout.columns || 100))
+    .wrap(Math.min(100, out.isTerminal ? out.width : 100))
     .exitProcess(false)
     .showHelpOnFail(false)
     .epilog(

@@ -4,6 +4,7 @@ import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
 import { languages } from '../languages/index.js';
+import { asGiven } from './standard-input.js';
 
 /** What every command that reads payloads accepts. */
 export class PayloadOptions {
@@ -21,7 +22,12 @@ export class PayloadOptions {
 
 /** Options as an instance of their class. @throws SkevoError naming the first that is not as it should be */
 export function validated<T extends object>(type: ClassConstructor<T>, given: object): T {
-  const options = plainToInstance(type, given);
+  const entries = Object.entries(given).map(([name, value]) => [name, asGiven(value)] as const);
+  const options = plainToInstance(
+    type,
+    // Written to the standard output is what is written nowhere else.
+    Object.fromEntries(entries.filter(([name, value]) => !(name === 'out' && value === '-'))),
+  );
   const [error] = validateSync(options, { forbidUnknownValues: false });
   if (error !== undefined) {
     const [message] = Object.values(error.constraints ?? {});

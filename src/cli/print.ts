@@ -1,19 +1,26 @@
 import type { SkevoError } from '../core/error.js';
 import type { Note, Notes } from '../core/note.js';
 import { terminalOf, type Terminal } from '../report/terminal.js';
-import { visible } from '../report/visible.js';
+import { showable, visible } from '../report/visible.js';
 
 export const out: Terminal = terminalOf(process.stdout);
 export const talk: Terminal = terminalOf(process.stderr);
 
-/** Results: to the standard output, ending in a line feed. */
+/** Results: to the standard output, ending in a line feed. All that is printed goes through here or through `say`. */
 export function print(text: string): void {
-  process.stdout.write(text.endsWith('\n') ? text : `${text}\n`);
+  process.stdout.write(showable(text.endsWith('\n') ? text : `${text}\n`, out.isColoured));
+}
+
+/** Tells of a standard output that takes no more: a pipe that was closed, or a full disk. */
+export function whenOutputFails(tell: (error: NodeJS.ErrnoException) => void): void {
+  process.stdout.on('error', tell);
+  // Nobody is left to be told.
+  process.stderr.on('error', () => {});
 }
 
 /** Talk: to the standard error. */
 export function say(text: string): void {
-  process.stderr.write(`${text}\n`);
+  process.stderr.write(showable(`${text}\n`, talk.isColoured));
 }
 
 const notesShown = 20;

@@ -1,3 +1,4 @@
+import { visible } from '../report/visible.js';
 import { MultiBar, type SingleBar } from 'cli-progress';
 
 /** Shows how far work has come, on a terminal and only when it takes more than a second. */
@@ -30,7 +31,8 @@ export function meter(label: string, total: number, unit: Unit, quiet: boolean):
 export function meters(labels: readonly string[], unit: Unit, quiet: boolean): Meters {
   if (quiet || !process.stderr.isTTY) return { expect: () => {}, reach: () => {}, finish: () => {} };
   const scale = unit === 'MB' ? 1 / 1e6 : 1;
-  const width = Math.max(...labels.map((label) => label.length));
+  const names = labels.map(visible);
+  const width = Math.max(...names.map((label) => label.length));
   const started = performance.now();
   const done = labels.map(() => 0);
   let total = 0;
@@ -45,7 +47,7 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
       hideCursor: true,
       barsize: 30,
     });
-    bars = labels.map((label, i) =>
+    bars = names.map((label, i) =>
       all!.create(Math.ceil(total * scale), Math.floor(done[i]! * scale), {
         label: label.padEnd(width),
         rate: rateOf(done[i]!),

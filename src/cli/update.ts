@@ -9,10 +9,11 @@ import { updateSchema } from '../core/update/update.js';
 import { renderChanges } from '../report/changes.js';
 import { changeToJson } from '../report/changes-json.js';
 import type { InferOptions } from './commands/infer.js';
-import { readSource } from './files.js';
+import { readSource, refuseInputs } from './files.js';
 import { writeWhole } from '../formats/write.js';
 import { payloadsOf } from './inputs.js';
 import { print, say, talk } from './print.js';
+import { boundedPatterns } from '../workbench/pattern.js';
 
 /** Options that say what only a new schema can follow. */
 const onlyForNew = ['name', 'workers', 'save-observation', 'evidence', 'explain'] as const;
@@ -27,8 +28,13 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
     );
   }
   const source = readSource(path);
-  const learner = new Learner(readSchema(source), source);
-  for await (const payload of payloadsOf(chosen)) learner.learn(payload);
+  const learner = new Learner(readSchema(source), source, boundedPatterns);
+  const refuse = (inputs: readonly { path?: string }[]) =>
+    refuseInputs(
+      [['--out', chosen.out]],
+      inputs.map((input) => input.path),
+    );
+  for await (const payload of payloadsOf(chosen, true, refuse)) learner.learn(payload);
   if (!learner.isFamiliar) {
     throw new SkevoError(
       `no payload has any of the keys that ${path} knows`,

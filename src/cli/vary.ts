@@ -7,6 +7,7 @@ import type { Payload } from '../core/roundtrip/payload.js';
 import { SchemaValidator } from '../core/schema/apply.js';
 import type { Schema } from '../core/schema/schema.js';
 import { vary, type Variant } from '../core/vary/vary.js';
+import { boundedPatterns } from '../workbench/pattern.js';
 
 /**
  * Payloads made from a schema, those that do not meet it left out: what patterns and other intricate keywords want
@@ -21,6 +22,7 @@ export function variantsOf(
   try {
     made = vary(schema, source, seed);
   } catch (error) {
+    if (error instanceof SkevoError) throw error;
     throw new SkevoError(
       `no payload can be made from ${source.name}: ${(error as Error).message}`,
       'Make one of the fields on the way optional or nullable.',
@@ -33,7 +35,7 @@ export function variantsOf(
     seen.add(text);
     return true;
   });
-  const validator = new SchemaValidator(source);
+  const validator = new SchemaValidator(source, boundedPatterns);
   const fitting = variants.filter(({ value }) => validator.failures(parsed(value)).length === 0);
   const left = variants.length - fitting.length;
   return {

@@ -12,7 +12,6 @@ import { hasByteOrderMark, type Source } from '../core/json/source.js';
 import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
-import { loadObservation } from '../core/observe/save.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import type { Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
@@ -47,7 +46,8 @@ export async function observeInputs(
   for (const input of inputs) {
     if (input.layout === 'observation') {
       const { bytes } = await readDocument(input);
-      mergeObservation(observer.observation, loadObservation(new TextDecoder().decode(bytes), input.name));
+      const { readObservation } = await import('../core/observe/saved.js');
+      mergeObservation(observer.observation, readObservation(new TextDecoder().decode(bytes), input.name));
       progress(bytes.length);
       continue;
     }

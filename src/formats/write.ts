@@ -1,9 +1,13 @@
-import { existsSync, mkdirSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { existsSync, lstatSync, mkdirSync, realpathSync, statSync } from 'node:fs';
+import { open } from 'node:fs/promises';
+import { dirname, join, relative, sep } from 'node:path';
 import writeFileAtomic from 'write-file-atomic';
 import { SkevoError } from '../core/error.js';
 
-/** Writes a whole file or none. @throws SkevoError when the place cannot be written */
+/**
+ * Writes a whole file or none. A pipe or a device, such as what a shell's `>(...)` names, is written through.
+ * @throws SkevoError when the place cannot be written
+ */
 export async function writeWhole(path: string, content: string | Buffer): Promise<void> {
   const folder = dirname(path);
   if (!existsSync(folder))
@@ -12,9 +16,25 @@ export async function writeWhole(path: string, content: string | Buffer): Promis
       'Make the folder first, or choose another.',
     );
   try {
+    const there = statSync(path, { throwIfNoEntry: false });
+    if (there?.isFIFO() || there?.isCharacterDevice()) return await writeThrough(path, content);
+    if (there !== undefined && !there.isFile() && !there.isDirectory())
+      throw new SkevoError(
+        `cannot write ${path}: it is a ${there.isSocket() ? 'socket' : 'disk'}`,
+        'Choose another place.',
+      );
     await writeFileAtomic(path, content);
   } catch (error) {
     throw unwritable(path, error);
+  }
+}
+
+async function writeThrough(path: string, content: string | Buffer): Promise<void> {
+  const file = await open(path, 'w');
+  try {
+    await file.writeFile(content);
+  } finally {
+    await file.close();
   }
 }
 
@@ -27,19 +47,73 @@ export function makeFolder(folder: string): void {
   }
 }
 
-function unwritable(path: string, error: unknown): unknown {
-  const { code } = error as NodeJS.ErrnoException;
-  const reasons: Record<string, string> = {
-    EACCES: 'permission is denied',
-    EPERM: 'permission is denied',
-    EROFS: 'the file system is read-only',
-    EISDIR: 'it is a folder',
-    ENOTDIR: 'a part of the path is a file',
-    EEXIST: 'a part of the path is a file',
-    ENOSPC: 'the disk is full',
-  };
-  const reason = reasons[code ?? ''];
-  return reason === undefined
-    ? error
-    : new SkevoError(`cannot write ${path}: ${reason}`, 'Choose another place with --out.');
+/**
+ * Makes the folder of a file that belongs below another folder.
+ * @throws SkevoError when a link on the way leads out of that folder, or the file is a link itself
+ */
+export function makeFolderBelow(root: string, path: string): void {
+  makeFolder(root);
+  const own = realpathSync(root);
+  let here = root;
+  for (const part of relative(root, dirname(path)).split(sep)) {
+    here = join(here, part);
+    if (lstatSync(here, { throwIfNoEntry: false })?.isSymbolicLink() && !isBelow(own, here))
+      throw new SkevoError(
+        `${here} is a link that leads out of ${root}`,
+        'Remove the link, or choose another folder.',
+      );
+  }
+  makeFolder(dirname(path));
+  if (lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink())
+    throw new SkevoError(`${path} is a link, and would be written through`, 'Remove the link first.');
+}
+
+function isBelow(root: string, link: string): boolean {
+  try {
+    const target = realpathSync(link);
+    return target === root || target.startsWith(root.endsWith(sep) ? root : root + sep);
+  } catch {
+    return false; // It leads nowhere.
+  }
+}
+
+/** What the system says of what it cannot do, in words. */
+const reasons: Readonly<Record<string, string>> = {
+  EACCES: 'permission is denied',
+  EPERM: 'permission is denied',
+  EROFS: 'the file system is read-only',
+  EISDIR: 'it is a folder',
+  ENOTDIR: 'a part of the path is a file',
+  EEXIST: 'a part of the path is a file',
+  ENOSPC: 'the disk is full',
+  EDQUOT: 'the disk is full',
+  EFBIG: 'the file would be too large',
+  ENAMETOOLONG: 'the name is too long',
+  ELOOP: 'its links go round in a circle',
+  EMFILE: 'too many files are open',
+  ENFILE: 'too many files are open',
+  EIO: 'the disk does not answer',
+  ENXIO: 'nobody is at its other end',
+  EPIPE: 'nobody is at its other end',
+  ENOENT: 'a part of the path is not there',
+  ERR_INVALID_ARG_VALUE: 'no path may hold a null character',
+};
+
+/** The words for an error of the system; undefined for any other. */
+export function reasonOf(error: unknown): string | undefined {
+  return reasons[(error as NodeJS.ErrnoException | undefined)?.code ?? ''];
+}
+
+export function isFull(error: unknown): boolean {
+  return ['ENOSPC', 'EDQUOT'].includes((error as NodeJS.ErrnoException | undefined)?.code ?? '');
+}
+
+/** What cannot be written, as an error of the trade; other errors as they are. */
+export function unwritable(path: string, error: unknown): unknown {
+  const reason = reasonOf(error);
+  if (reason === undefined) return error;
+  return new SkevoError(
+    `cannot write ${path}: ${reason}`,
+    isFull(error) ? 'Make room, or choose another place.' : 'Choose another place.',
+  );
 }

@@ -112,6 +112,15 @@ export interface Library {
   readonly install: string;
 }
 
+/** How the packages, namespaces or modules of a language may be called. */
+export interface PackageRule {
+  readonly pattern: RegExp;
+  readonly example: string;
+  /** What no part of the name may be; in lower case where capitals make no difference. */
+  readonly reserved: ReadonlySet<string>;
+  readonly caseless?: true;
+}
+
 /** A language; the first style is the default. */
 export interface Language {
   readonly name: string;
@@ -128,7 +137,7 @@ export interface Language {
   /** Keys that its library cannot bind: a payload with one is refused or changed. */
   readonly unboundKeys?: RegExp;
   /** How the package, namespace or module of the types may be called; missing where the language has none. */
-  readonly package?: { readonly pattern: RegExp; readonly example: string };
+  readonly package?: PackageRule;
   readonly tools: readonly Tool[];
   /** What the bench needs beside programs. */
   readonly libraries?: readonly Library[];

@@ -16,13 +16,14 @@ import {
 } from 'class-validator';
 import { readFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
-import { isMap, isScalar, LineCounter, parseDocument, type Document, type Node } from 'yaml';
+import { isMap, isScalar, LineCounter, parseDocument, visit, type Document, type Node } from 'yaml';
 import { SkevoError } from '../core/error.js';
 import type { ChoicePolicy } from '../core/infer/rule.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
 import { unknownRules, type UnknownRule } from '../languages/language.js';
+import { packageTrouble } from '../languages/kit/packages.js';
 import { findProjectFile } from './find.js';
 
 const pointer = /^(\/[^/]*)*$/;
@@ -163,7 +164,7 @@ class Reader {
     const { contents } = this.document;
     if (!isMap(contents)) this.fail('a project file is a map', 'Begin it with contracts:', 0);
     this.onlyKeys([], ['contracts', 'secrets']);
-    const value = this.document.toJS() as { contracts?: unknown; secrets?: unknown };
+    const value = this.plain() as { contracts?: unknown; secrets?: unknown };
     const { contracts, secrets = [] } = value;
     if (typeof contracts !== 'object' || contracts === null || Array.isArray(contracts))
       this.failAt(
@@ -189,6 +190,30 @@ class Reader {
     };
   }
 
+  /** The document without aliases. @throws SkevoError for aliases that refer to what they are in, or to too much */
+  private plain(): unknown {
+    visit(this.document, {
+      Alias: (_, alias, around) => {
+        const target = alias.resolve(this.document);
+        if (target === undefined || around.includes(target))
+          this.fail(
+            `the alias *${alias.source} refers to ${target === undefined ? 'nothing' : 'what it is in'}`,
+            'Write out what it stands for.',
+            alias.range?.[0] ?? 0,
+          );
+      },
+    });
+    try {
+      return this.document.toJS();
+    } catch (error) {
+      return this.fail(
+        `the aliases of the file stand for too much: ${(error as Error).message}`,
+        'Write out what they stand for.',
+        0,
+      );
+    }
+  }
+
   private contract(name: string, raw: unknown): Contract {
     const path = ['contracts', name];
     if (typeof raw !== 'object' || raw === null)
@@ -199,21 +224,16 @@ class Reader {
     contract.languages = contract.languages.map((each, i) => {
       const here = [...path, 'languages', i];
       const entry = this.checked(LanguageEntry, each, here);
-      const { styles, title, package: rule } = languages.find((one) => one.name === entry.language)!;
+      const language = languages.find((one) => one.name === entry.language)!;
+      const { styles, title } = language;
       if (entry.style !== undefined && !styles.some((style) => style.name === entry.style))
         this.failAt(
           [...here, 'style'],
           `${title} has no style ${JSON.stringify(entry.style)}`,
           `There are ${styles.map((style) => style.name).join(', ')}.`,
         );
-      if (entry.package !== undefined && rule?.pattern.test(entry.package) !== true)
-        this.failAt(
-          [...here, 'package'],
-          rule === undefined
-            ? `${title} has no package to be named`
-            : `package ${JSON.stringify(entry.package)} is not what ${title} writes`,
-          rule === undefined ? 'Leave it out.' : `Write it as in ${rule.example}.`,
-        );
+      const trouble = entry.package === undefined ? undefined : packageTrouble(language, entry.package);
+      if (trouble !== undefined) this.failAt([...here, 'package'], trouble.message, trouble.remedy);
       return entry;
     });
     contract.capture = contract.capture.map((each, i) =>

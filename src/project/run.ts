@@ -18,9 +18,11 @@ import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
 import { makeFolder, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
+import { headOf } from '../languages/kit/head.js';
 import { checkAll, type CheckResult, type Target } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Contract } from './file.js';
+import { boundedPatterns } from '../workbench/pattern.js';
 
 export interface RunOptions {
   /** Samples that taught the schema nothing as both are now: they need not be learned from again. */
@@ -143,7 +145,7 @@ async function schemaOf(
     return { text: `${writeJson(schemaToJson(schema), 2)}\n`, changes: undefined };
   }
   const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
-  const learner = new Learner(readSchema(source), source);
+  const learner = new Learner(readSchema(source), source, boundedPatterns);
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   const known = options.known([contract.schema, ...paths]);
   const fresh = known.includes(contract.schema)
@@ -167,11 +169,6 @@ async function schemaOf(
         : `${writeJson(schemaToJson(schema), 2)}\n`,
     changes,
   };
-}
-
-/** The line of a generated file that says so. */
-function headOf(text: string): string | undefined {
-  return text.split('\n', 6).find((line) => /[Gg]enerated by Skevo from /.test(line));
 }
 
 /** Files of a folder that were generated from the same schema and are made no more. */

@@ -81,13 +81,21 @@ export async function keepStamp(
     missing,
   };
   const path = stampPath(project);
-  mkdirSync(dirname(path), { recursive: true });
-  await writeFileAtomic(path, JSON.stringify(stamp));
+  try {
+    mkdirSync(dirname(path), { recursive: true });
+    await writeFileAtomic(path, JSON.stringify(stamp));
+  } catch {
+    // It cannot be remembered, and the next run does all again: the cache says so where builds are kept.
+  }
 }
 
 /** Forgets the last run. */
 export function dropStamp(project: string): void {
-  rmSync(stampPath(project), { force: true });
+  try {
+    rmSync(stampPath(project), { force: true });
+  } catch {
+    // Where none can be removed, none was kept by this version: what changed is told by what files say.
+  }
 }
 
 function stampPath(project: string): string {

@@ -4,6 +4,9 @@ import pc from 'picocolors';
 export interface Terminal {
   /** Columns to fill; a pipe counts as 200. */
   readonly width: number;
+  readonly isTerminal: boolean;
+  /** Whether it is shown colours. */
+  readonly isColoured: boolean;
   readonly colours: Colours;
 }
 
@@ -24,6 +27,8 @@ export function terminalOf(stream: NodeJS.WriteStream): Terminal {
   const { bold, dim, green, red, yellow, cyan } = pc.createColors(enabled);
   return {
     width: stream.isTTY ? Math.max(stream.columns || 80, 30) : 200,
+    isTerminal: stream.isTTY === true,
+    isColoured: enabled,
     colours: { strong: bold, faint: dim, good: green, bad: red, warn: yellow, name: cyan },
   };
 }

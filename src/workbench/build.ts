@@ -1,14 +1,20 @@
-import { execa } from 'execa';
-import { mkdirSync, rmSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { SkevoError } from '../core/error.js';
+import { unwritable } from '../formats/write.js';
 import type { Bench, BenchCommand, Emitted } from '../languages/language.js';
 import { cached, cacheKey } from './cache.js';
 import type { Program } from './exchange.js';
-import { linkPackages, removeTemporary, temporaryFolder, writeFiles } from './folder.js';
+import { linkPackages, writeFiles } from './folder.js';
+import { startGroup } from './processes.js';
+import { removeTemporary, temporaryFolder } from './temporary.js';
 import type { FoundTool } from './toolchain.js';
 
 /** Sources are put here in a bench, so that their names cannot hide a module of the language. */
 export const sourceFolder = 'classes';
+
+/** Seconds for one command of a build. */
+const longestCommand = 300;
 
 /** Everything that a bench is built from. */
 export interface Workshop {
@@ -58,10 +64,31 @@ export async function buildBench(
     return 'failed' in made ? made : { ...made, prepared };
   }
   const folder = resolve(keep, name);
-  rmSync(folder, { recursive: true, force: true });
-  mkdirSync(folder, { recursive: true });
+  emptyBench(folder);
   const failed = await make(folder);
   return failed === undefined ? { folder, prepared } : { failed };
+}
+
+/** In a folder that Skevo made for a bench, and may empty. */
+const benchMark = '.skevo-bench';
+
+/** A folder for a bench with nothing in it. @throws SkevoError when there is one that Skevo did not make */
+function emptyBench(folder: string): void {
+  const there = lstatSync(folder, { throwIfNoEntry: false });
+  const isOwn =
+    there?.isDirectory() && (existsSync(join(folder, benchMark)) || readdirSync(folder).length === 0);
+  if (there !== undefined && !isOwn)
+    throw new SkevoError(
+      `${folder} is there already, and was not made by --keep`,
+      'Move it, or keep the programs in another folder.',
+    );
+  try {
+    rmSync(folder, { recursive: true, force: true });
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(join(folder, benchMark), '');
+  } catch (error) {
+    throw unwritable(folder, error);
+  }
 }
 
 /** The program of a bench that was built. @param temporary a folder for what it may write */
@@ -85,14 +112,23 @@ async function runAll(
     for (const { tool: name, arguments: given } of commands) {
       const tool = tools.get(name)!;
       const own = given.map((each) => each.replace('{prepared}', prepared ?? ''));
-      const run = await execa(tool.file, [...tool.prefix, ...own], {
+      const { child, kill, reason } = startGroup(tool.file, [...tool.prefix, ...own], {
         cwd: folder,
         env: cleanEnvironment(temporary),
         extendEnv: false,
         reject: false,
         all: true,
-        timeout: 300_000,
       });
+      const clock = setTimeout(() => kill(`it takes more than ${longestCommand} s`), longestCommand * 1000);
+      const run = await child;
+      clearTimeout(clock);
+      const killed = reason();
+      if (killed !== undefined) return `${name} was ended: ${killed}`;
+      if (run.exitCode !== 0 && /No space left on device|ENOSPC/i.test(run.all ?? ''))
+        throw new SkevoError(
+          `${name} cannot build: the disk is full`,
+          `Make room in ${folder} or ${temporary}; TMPDIR and SKEVO_CACHE name other places.`,
+        );
       if (run.exitCode !== 0)
         return `${name} refuses the generated source:\n${(run.all || run.shortMessage || '').slice(0, 4000)}`;
     }

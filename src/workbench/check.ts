@@ -6,7 +6,7 @@ import { ModelIndex } from '../core/roundtrip/trace.js';
 import type { Language, Style, UnknownRule } from '../languages/language.js';
 import { exchange, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
-import { removeTemporary, temporaryFolder } from './folder.js';
+import { removeTemporary, temporaryFolder } from './temporary.js';
 import { findToolchain } from './toolchain.js';
 
 /** What became of one language, or of a user's own program. */

@@ -1,8 +1,8 @@
-import { execa } from 'execa';
 import { once } from 'node:events';
 import pidtree from 'pidtree';
 import pidusage from 'pidusage';
 import type { Answer } from '../core/roundtrip/judge.js';
+import { startGroup } from './processes.js';
 
 /** How to start a program that speaks the exchange protocol. */
 export interface Program {
@@ -64,10 +64,6 @@ export async function exchange(
   return answers;
 }
 
-/** Programs that must not outlive this process. */
-const running = new Set<(reason: string) => void>();
-process.on('exit', () => running.forEach((kill) => kill('Skevo is ending')));
-
 /** Bytes of memory of a process and all below it. */
 async function memoryOf(pid: number): Promise<number> {
   const usages = await pidusage(await pidtree(pid, { root: true }));
@@ -86,7 +82,7 @@ async function converse(
   limits: Limits,
   answered: (count: number) => void,
 ): Promise<Batch> {
-  const child = execa(program.file, program.arguments, {
+  const { child, kill, reason } = startGroup(program.file, program.arguments, {
     cwd: program.folder,
     env: program.environment,
     extendEnv: false,
@@ -96,24 +92,11 @@ async function converse(
     stderr: 'pipe',
     buffer: false,
     reject: false,
-    detached: process.platform !== 'win32',
   });
   const answers: Answer[] = [];
-  let killed: string | undefined;
-  const kill = (reason: string): void => {
-    killed ??= reason;
-    try {
-      // The whole group: what a shell or a launcher started goes with it.
-      if (process.platform !== 'win32' && child.pid !== undefined) process.kill(-child.pid, 'SIGKILL');
-      else child.kill('SIGKILL');
-    } catch {
-      child.kill('SIGKILL');
-    }
-  };
 
   const hurry = () => setTimeout(() => kill(`no answer within ${limits.seconds} s`), limits.seconds * 1000);
   let clock = hurry();
-  running.add(kill);
   const scales = setInterval(() => {
     if (child.pid === undefined) return;
     memoryOf(child.pid).then(
@@ -153,7 +136,7 @@ async function converse(
   const result = await ended;
   clearTimeout(clock);
   clearInterval(scales);
-  running.delete(kill);
+  const killed = reason();
   if (pendingBytes > 0 && killed === undefined) answers.push(answerOf(Buffer.concat(pending)));
   if (killed !== undefined) return { answers, crash: killed };
   if (result.exitCode === 0) return { answers };

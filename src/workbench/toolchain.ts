@@ -143,7 +143,7 @@ async function versionOf(tool: Tool, place: Omit<FoundTool, 'version'>): Promise
   const script = place.prefix[0] ?? place.file;
   const { size, mtimeMs } = statSync(script);
   const key = cacheKey('version', [script, String(size), String(mtimeMs), JSON.stringify(tool)]);
-  return remembered(key, async () => {
+  return remembered(key, /^\d+(\.\d+)*$/, async () => {
     const run = await execa(place.file, [...place.prefix, ...tool.versionArguments], {
       reject: false,
       timeout: 20_000,

@@ -61,7 +61,10 @@ test('keys tell parts apart, however they are cut', () => {
 });
 
 test('what was found out is remembered, and what was not is asked again', async () => {
-  expect(await remembered('v', async () => undefined)).toBeUndefined();
-  expect(await remembered('v', async () => '1.19')).toBe('1.19');
-  expect(await remembered('v', async () => '1.20')).toBe('1.19');
+  const version = /^\d+\.\d+$/;
+  expect(await remembered('v', version, async () => undefined)).toBeUndefined();
+  expect(await remembered('v', version, async () => '1.19')).toBe('1.19');
+  expect(await remembered('v', version, async () => '1.20')).toBe('1.19');
+  writeFileSync(join(cacheFolder(), 'v.txt'), '');
+  expect(await remembered('v', version, async () => '1.21')).toBe('1.21');
 });

@@ -14,9 +14,10 @@ import type { Argv } from 'yargs';
 import { capture, type CaptureOptions } from '../../capture/capture.js';
 import { keepEndpoint, readHar } from '../../capture/har.js';
 import { usualRequestLimits, type Wanted } from '../../capture/request.js';
-import { isSecret } from '../../capture/secrets.js';
+import { isSecret, isSecretHeader, Secrets, withoutSecrets } from '../../capture/secrets.js';
 import { SkevoError } from '../../core/error.js';
 import { parseJson } from '../../core/json/parse.js';
+import { parsePointer } from '../../core/json/pointer.js';
 import { findProject, readProject, type Project } from '../../project/file.js';
 import { readSource } from '../files.js';
 import { validated } from '../options.js';
@@ -61,6 +62,10 @@ class CaptureCommandOptions {
   @IsArray()
   @IsString({ each: true })
   secret: string[] = [];
+
+  @IsArray()
+  @IsString({ each: true })
+  host: string[] = [];
 
   @IsNumber({}, { message: '--timeout must be a number of seconds' })
   @IsPositive({ message: '--timeout must be more than 0 seconds' })
@@ -108,6 +113,10 @@ export const options = (argv: Argv) =>
     })
     .option('query', { ...list, describe: 'a query value, as NAME=VALUE (repeatable)' })
     .option('secret', { ...list, describe: 'a query value that is never written down, by name (repeatable)' })
+    .option('host', {
+      ...list,
+      describe: 'a host of this machine that an answer from elsewhere may lead to (repeatable)',
+    })
     .option('timeout', {
       type: 'number',
       requiresArg: true,
@@ -138,6 +147,11 @@ export const options = (argv: Argv) =>
 /** Saves responses of an API as samples. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(CaptureCommandOptions, given);
+  if (chosen.next !== undefined && parsePointer(chosen.next) === undefined)
+    throw new SkevoError(
+      `--next ${JSON.stringify(chosen.next)} is not a JSON Pointer`,
+      'It begins with /, as /next.',
+    );
   const urls = chosen.url.filter((each) => /^https?:\/\//i.test(each));
   const files = chosen.url.filter((each) => /\.har$/i.test(each) && !urls.includes(each));
   const names = chosen.url.filter((each) => !urls.includes(each) && !files.includes(each));
@@ -148,7 +162,7 @@ export async function run(given: object): Promise<void> {
     );
   for (const url of urls) {
     const wanted = wantedOf(url, chosen);
-    const hidden = hiddenValues(pairs('header-from', chosen['header-from']), wanted.url, chosen.secret);
+    const hidden = hiddenValues(wanted, pairs('header-from', chosen['header-from']), chosen.secret);
     await ask(wanted, chosen.out!, { ...optionsOf(chosen, []), hidden });
   }
   for (const file of files) await takeRecorded(file, chosen.out!, chosen);
@@ -156,7 +170,10 @@ export async function run(given: object): Promise<void> {
 
   const address = names.find((each) => /[:/.]/.test(each));
   if (address !== undefined)
-    throw new SkevoError(`${JSON.stringify(address)} is not a URL`, 'It begins with http:// or https://.');
+    throw new SkevoError(
+      `${JSON.stringify(withoutSecrets(address, chosen.secret))} is not a URL`,
+      'It begins with http:// or https://.',
+    );
   const project = readProject(findProject(chosen.project));
   for (const [name, contract] of contractsNamed(project, names)) {
     if (contract.capture.length === 0) {
@@ -174,10 +191,12 @@ export async function run(given: object): Promise<void> {
         'What is captured goes there.',
       );
     for (const entry of contract.capture) {
+      const { url, authorization } = withoutUser(entry.url);
       const wanted: Wanted = {
-        url: entry.url,
+        url,
         method: entry.method ?? (entry.body === undefined ? 'GET' : 'POST'),
         headers: {
+          ...authorization,
           ...(entry.body === undefined ? {} : { 'content-type': 'application/json' }),
           ...entry.headers,
           ...fromEnvironment(Object.entries(entry['headers-from'] ?? {})),
@@ -187,7 +206,7 @@ export async function run(given: object): Promise<void> {
       const paging = { next: entry.next, pages: entry.pages ?? chosen.pages };
       await ask(wanted, join(project.folder, folder!), {
         ...optionsOf(chosen, project.secrets),
-        hidden: hiddenValues(Object.entries(entry['headers-from'] ?? {}), entry.url, project.secrets),
+        hidden: hiddenValues(wanted, Object.entries(entry['headers-from'] ?? {}), project.secrets),
         ...paging,
       });
     }
@@ -213,17 +232,40 @@ async function ask(wanted: Wanted, folder: string, capturing: CaptureOptions): P
     say(`${talk.colours.warn('note:')} there are more pages; --pages says how many to read`);
 }
 
-/** What must not be written down: the values of headers from the environment, and of secret query values. */
+/** What must not be written down: the values of headers from the environment, secret headers and query values. */
 function hiddenValues(
-  headers: readonly (readonly [string, string])[],
-  address: string,
+  wanted: Wanted,
+  fromVariables: readonly (readonly [string, string])[],
   secrets: readonly string[],
-): ReadonlyMap<string, string> {
-  const query = new URL(address).searchParams;
-  return new Map([
-    ...headers.map(([, variable]) => [variable, process.env[variable] ?? ''] as const),
-    ...[...query].filter(([name]) => isSecret(name, secrets)),
+): Secrets {
+  const headers = Object.entries(wanted.headers).filter(([name]) => isSecretHeader(name));
+  const query = [...new URL(wanted.url).searchParams].filter(([name]) => isSecret(name, secrets));
+  return new Secrets([
+    ...fromVariables.map(([, variable]) => [variable, process.env[variable] ?? ''] as const),
+    ...headers,
+    ...query,
   ]);
+}
+
+/** A URL without the user name and password in it, and the header that says them. */
+function withoutUser(address: string): {
+  readonly url: string;
+  readonly authorization: Record<string, string>;
+} {
+  const url = new URL(address);
+  const spelledOut = (text: string): string => {
+    try {
+      return decodeURIComponent(text);
+    } catch {
+      return text;
+    }
+  };
+  const who = `${spelledOut(url.username)}:${spelledOut(url.password)}`;
+  url.username = '';
+  url.password = '';
+  const authorization: Record<string, string> =
+    who === ':' ? {} : { authorization: `Basic ${Buffer.from(who, 'utf8').toString('base64')}` };
+  return { url: url.href, authorization };
 }
 
 function optionsOf(
@@ -235,6 +277,7 @@ function optionsOf(
     pages: chosen.pages,
     next: chosen.next,
     secrets: [...secrets, ...chosen.secret],
+    hosts: chosen.host,
     kept: (name, { path, isNew }, bytes) => {
       const where = relative(process.cwd(), resolve(path));
       if (isNew) print(`${out.colours.name(where)}  ${out.colours.faint(`${size(bytes)} from ${name}`)}`);
@@ -252,8 +295,12 @@ function size(bytes: number): string {
 
 function wantedOf(address: string, chosen: CaptureCommandOptions): Wanted {
   if (!URL.canParse(address))
-    throw new SkevoError(`${address} is not a URL`, 'It begins with http:// or https://.');
-  const url = new URL(address);
+    throw new SkevoError(
+      `${withoutSecrets(address, chosen.secret)} is not a URL`,
+      'It begins with http:// or https://.',
+    );
+  const { url: own, authorization } = withoutUser(address);
+  const url = new URL(own);
   for (const [name, value] of pairs('query', chosen.query)) url.searchParams.append(name, value);
   const body =
     chosen['body-from'] === undefined
@@ -265,6 +312,7 @@ function wantedOf(address: string, chosen: CaptureCommandOptions): Wanted {
     url: url.href,
     method: 'body' in body ? 'POST' : chosen.method,
     headers: {
+      ...authorization,
       ...('body' in body ? { 'content-type': 'application/json' } : {}),
       ...Object.fromEntries(pairs('header', chosen.header)),
       ...fromEnvironment(pairs('header-from', chosen['header-from'])),
@@ -304,12 +352,20 @@ function fromEnvironment(variables: readonly (readonly [string, string])[]): Rec
 }
 
 async function takeRecorded(file: string, folder: string, chosen: CaptureCommandOptions): Promise<void> {
-  const { endpoints, passedOver } = readHar(readSource(file));
+  const { endpoints, passedOver, secretive, secrets } = readHar(readSource(file), chosen.secret);
+  if (!chosen.quiet)
+    for (const [name, count] of secretive)
+      say(
+        `${talk.colours.warn('note:')} ${count === 1 ? '1 response repeats' : `${count} responses repeat`} the value of ${name}, which must not be written down, and ${count === 1 ? 'was' : 'were'} passed over`,
+      );
   if (endpoints.length === 0)
-    throw new SkevoError(`${file} has no JSON response`, 'Record again with the answers kept in the export.');
+    throw new SkevoError(
+      `${file} has no JSON response${secretive.size > 0 ? ' without a secret in it' : ''}`,
+      'Record again with the answers kept in the export.',
+    );
   for (const endpoint of endpoints) {
     const target = join(folder, endpoint.stem);
-    const { fresh } = await keepEndpoint(endpoint, target, chosen.secret);
+    const { fresh } = await keepEndpoint(endpoint, target, chosen.secret, secrets);
     const about = `${fresh} new of ${endpoint.responses.length} from ${endpoint.name}`;
     print(`${out.colours.name(target)}  ${out.colours.faint(about)}`);
   }

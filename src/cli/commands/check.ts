@@ -14,7 +14,7 @@ import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
-import { readSource } from '../files.js';
+import { readSource, refuseInputs } from '../files.js';
 import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
@@ -130,6 +130,11 @@ export async function run(given: object): Promise<void> {
   const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
   reports?.refuseReports(chosen.report);
   const source = readSource(chosen.schema);
+  const refuse = (inputs: readonly { path?: string }[]) =>
+    refuseInputs(
+      chosen.report.map((path) => ['--report', path]),
+      [chosen.schema, ...inputs.map(({ path }) => path)],
+    );
   const schema = readSchema(source);
   const model = buildModel(schema, source);
 
@@ -141,7 +146,7 @@ export async function run(given: object): Promise<void> {
   const drifting = import('../drift.js').then(({ Drift }) => new Drift(schema, source));
   const made = chosen.vary ? await madeFrom(schema, source, chosen.quiet) : [];
   const isMade = new Set(made);
-  const result = await checkAll(targets, model, followedBy(payloadsOf(chosen, false), made), {
+  const result = await checkAll(targets, model, followedBy(payloadsOf(chosen, false, refuse), made), {
     origin: basename(chosen.schema),
     program: chosen.with,
     strict: chosen.strict,

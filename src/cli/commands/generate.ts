@@ -5,7 +5,8 @@ import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
 import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
-import { unknownRules, type Language, type UnknownRule } from '../../languages/language.js';
+import { unknownRules, type UnknownRule } from '../../languages/language.js';
+import { packageTrouble } from '../../languages/kit/packages.js';
 import { readSource, writeBelow } from '../files.js';
 import { chooseLanguages } from '../languages.js';
 import { validated } from '../options.js';
@@ -62,7 +63,10 @@ export async function run(given: object): Promise<void> {
   }
   const targets = chooseLanguages(chosen.language);
   if (chosen.package !== undefined)
-    targets.forEach(({ language }) => refusePackage(language, chosen.package!));
+    for (const { language } of targets) {
+      const trouble = packageTrouble(language, chosen.package);
+      if (trouble !== undefined) throw new SkevoError(`--${trouble.message}`, trouble.remedy);
+    }
   const source = readSource(chosen.schema);
   const model = buildModel(readSchema(source), source);
   const emitted = targets.map(({ language, style }) => ({
@@ -90,21 +94,7 @@ export async function run(given: object): Promise<void> {
       emitted.length === 1
         ? chosen.out
         : join(chosen.out, style === language.styles[0] ? language.name : `${language.name}-${style.name}`);
-    for (const path of await writeBelow(folder, files))
+    for (const path of await writeBelow(folder, files, true))
       if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
   }
-}
-
-/** @throws SkevoError when a language has no packages, or none that could be called so */
-function refusePackage({ title, package: rule }: Language, name: string): void {
-  if (rule === undefined)
-    throw new SkevoError(
-      `${title} has no package to be named by --package`,
-      'Leave it out, or generate that language apart.',
-    );
-  if (!rule.pattern.test(name))
-    throw new SkevoError(
-      `--package ${JSON.stringify(name)} is not what ${title} writes`,
-      `Write it as in ${rule.example}.`,
-    );
 }

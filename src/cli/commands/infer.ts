@@ -9,6 +9,7 @@ import { schemaToJson } from '../../core/schema/schema.js';
 import { renderDecisions } from '../../report/explain.js';
 import { markToJson } from '../../report/mark-json.js';
 import { writeWhole } from '../../formats/write.js';
+import { refuseInputs } from '../files.js';
 import { observe, suggestName } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
@@ -97,7 +98,15 @@ export async function run(given: object): Promise<void> {
 }
 
 async function inferNew(chosen: InferOptions): Promise<void> {
-  const { observation, inputs } = await observe(chosen, chosen.workers);
+  const { observation, inputs } = await observe(chosen, chosen.workers, (found) =>
+    refuseInputs(
+      [
+        ['--out', chosen.out],
+        ['--save-observation', chosen['save-observation']],
+      ],
+      found.map(({ path }) => path),
+    ),
+  );
   if (chosen['save-observation'] !== undefined)
     await writeWhole(chosen['save-observation'], saveObservation(observation));
   const { schema, decisions, notes } = inferSchema(observation, {

@@ -81,9 +81,10 @@ export async function run(given: object): Promise<void> {
 /** Samples of every endpoint of a recording, each below `samples`. */
 async function fromRecording(path: string): Promise<Suggested[]> {
   const contracts: Suggested[] = [];
-  for (const endpoint of readHar(readSource(path)).endpoints) {
+  const { endpoints, secrets } = readHar(readSource(path));
+  for (const endpoint of endpoints) {
     const folder = join('samples', endpoint.stem);
-    const { first } = await keepEndpoint(endpoint, folder, []);
+    const { first } = await keepEndpoint(endpoint, folder, [], secrets);
     contracts.push({ ...suggestion(folder, endpoint.stem, first), endpoint: endpoint.name });
   }
   return contracts;

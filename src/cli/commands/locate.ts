@@ -18,7 +18,6 @@ import { observe, payloadsOf, suggestName } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
-import { standardInput } from '../standard-input.js';
 
 class LocateOptions extends PayloadOptions {
   @IsOptional()
@@ -68,7 +67,7 @@ export async function run(given: object): Promise<void> {
       'Say what to look for: --key NAME or --value TEXT.',
     );
   }
-  if (chosen.payload.includes(standardInput))
+  if (chosen.payload.includes('-'))
     throw new SkevoError(
       'locate reads its payloads twice and cannot take them from the standard input',
       'Name a file.',

@@ -11,6 +11,7 @@ import { readSource } from '../files.js';
 import { payloadsOf } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
+import { boundedPatterns } from '../../workbench/pattern.js';
 
 class ValidateOptions extends PayloadOptions {
   @IsString()
@@ -30,7 +31,7 @@ export const options = (argv: Argv) =>
 /** Says which payloads do not meet a schema, where and why. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(ValidateOptions, given);
-  const validator = new SchemaValidator(readSource(chosen.schema));
+  const validator = new SchemaValidator(readSource(chosen.schema), boundedPatterns);
   const collected: JsonValue[] = [];
   let payloads = 0;
   let failing = 0;

@@ -1,9 +1,10 @@
 import { IsBoolean, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { join } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { readSchema } from '../../core/schema/read.js';
 import { variantsOf } from '../vary.js';
-import { readSource, writeBelow } from '../files.js';
+import { readSource, refuseInputs, writeBelow } from '../files.js';
 import { validated } from '../options.js';
 import { print, say, talk } from '../print.js';
 
@@ -52,6 +53,10 @@ export async function run(given: object): Promise<void> {
     path: `${name}.json`,
     text: `${writeJson(value, 2)}\n`,
   }));
-  const written = await writeBelow(chosen.out, files);
+  refuseInputs(
+    files.map(({ path }) => ['--out', join(chosen.out!, path)]),
+    [chosen.schema],
+  );
+  const written = await writeBelow(chosen.out, files, false);
   if (!chosen.quiet) say(`wrote ${written.length} payloads to ${talk.colours.name(chosen.out)}`);
 }

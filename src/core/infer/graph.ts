@@ -1,7 +1,6 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { compareMarks, earlier, type Mark } from '../observe/mark.js';
 import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
-import { formatsOfText } from '../observe/text-format.js';
 
 /** A node with more variants holds no union worth telling apart. */
 const mostVariants = 2048;
@@ -23,7 +22,6 @@ export class Node {
   values: Node | undefined = undefined;
   /** What a single object stands for where most payloads have a list of such. */
   single: Node | undefined = undefined;
-  keyFormats: number;
   /** By their sorted keys; undefined when there were too many to tell. */
   variants: Map<string, Variant> | undefined = new Map();
   /** By key and token: the variants in which the token was the key's value. */
@@ -40,9 +38,7 @@ export class Node {
     readonly steps: readonly PlaceStep[],
     readonly parent: Node | undefined,
     readonly place: Place,
-  ) {
-    this.keyFormats = place.keyFormats;
-  }
+  ) {}
 
   /** The node that stands for this one; itself when none does. */
   self(): Node {
@@ -145,7 +141,6 @@ export function unify(a: Node, b: Node): void {
       pending.push(...mapPairs(keep), ...mapPairs(drop));
       keep.values = keep.values === undefined ? drop.values : keep.values;
       if (drop.values !== undefined) pending.push([keep.values!, drop.values]);
-      keep.keyFormats &= drop.keyFormats;
     }
     pending.push(...mergeEdges(keep, drop), ...mergeLists(keep, drop));
     mergeVariants(keep, drop);
@@ -246,10 +241,7 @@ function mapPairs(node: Node): [Node, Node][] {
   if (node.edges.size === 0 && node.values !== undefined) return [];
   const values = (node.values ??= new Node([...node.steps, 'every'], node, new Place()));
   const pairs: [Node, Node][] = [];
-  for (const edge of node.edges.values()) {
-    node.keyFormats &= formatsOfText(edge.key);
-    pairs.push([values, edge.node]);
-  }
+  for (const edge of node.edges.values()) pairs.push([values, edge.node]);
   node.edges.clear();
   node.variants = new Map();
   node.tags.clear();

@@ -28,6 +28,25 @@ export function placeOf(source: Source, offset: number): FilePlace {
   return { file: source.name, line, column: before + columnBetween(source.bytes, lineStart, offset) };
 }
 
+/** The places of many byte offsets, in their order. Linear in the largest of them, but for putting them in order. */
+export function placesOf(source: Source, offsets: readonly number[]): FilePlace[] {
+  const { bytes, name } = source;
+  const places = new Array<FilePlace>(offsets.length);
+  let line = source.firstLine;
+  let column = source.firstColumn ?? 1;
+  let at = hasByteOrderMark(bytes) ? 3 : 0;
+  for (const i of offsets.map((_, index) => index).sort((a, b) => offsets[a]! - offsets[b]!)) {
+    for (; at < offsets[i]!; at++) {
+      if (bytes[at] === 0x0a) {
+        line++;
+        column = 1;
+      } else if ((bytes[at]! & 0xc0) !== 0x80) column++;
+    }
+    places[i] = { file: name, line, column };
+  }
+  return places;
+}
+
 /** The place of a byte offset with the line it is on and a caret below it. */
 export function excerptOf(source: Source, offset: number): FilePlace {
   const { bytes } = source;
@@ -49,8 +68,8 @@ export function columnBetween(bytes: Uint8Array, lineStart: number, offset: numb
 }
 
 /** Whether bytes begin with the UTF-8 byte order mark, which RFC 8259 section 8.1 lets a reader ignore. */
-export function hasByteOrderMark(bytes: Uint8Array): boolean {
-  return bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
+export function hasByteOrderMark(bytes: Uint8Array, start = 0): boolean {
+  return bytes[start] === 0xef && bytes[start + 1] === 0xbb && bytes[start + 2] === 0xbf;
 }
 
 /** Text with every control and invisible character replaced by a space or a dot, so that carets stay aligned. */

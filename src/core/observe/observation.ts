@@ -1,7 +1,7 @@
 import { widerOf, type IntegerWidth } from '../json/number.js';
 import { compareMarks, earlier, type Mark } from './mark.js';
 import { mostShapes, Shape } from './shape.js';
-import { everyFormat, formatsOfText } from './text-format.js';
+import { everyFormat } from './text-format.js';
 import { Tokens, type Token } from './token.js';
 
 /** Where a kind of value was seen first, with that value as JSON text, cut to `exampleLength` characters. */
@@ -57,8 +57,6 @@ export class Place {
   /** Emptied when there were more than `mostFields`: then `values` holds what they held. */
   readonly fields = new Map<string, Field>();
   values: Place | undefined = undefined;
-  /** The formats that every key of `values` has. */
-  keyFormats = everyFormat;
   /** The shapes of the objects; undefined when there were too many. */
   shapes: Shape | undefined = new Shape(undefined, undefined);
   shapeCount = 1;
@@ -145,7 +143,6 @@ function mergeFields(target: Place, other: Place): void {
   const steps = new Map<Field, Field>();
   for (const [key, theirs] of other.fields) {
     if (target.values !== undefined) {
-      target.keyFormats &= formatsOfText(key);
       mergePlace(target.values, theirs.place);
       continue;
     }
@@ -164,10 +161,7 @@ function mergeFields(target: Place, other: Place): void {
     steps.set(theirs, ours);
     if (target.fields.size > mostFields) collapse(target);
   }
-  if (other.values !== undefined) {
-    target.keyFormats &= other.keyFormats;
-    mergePlace(target.values!, other.values);
-  }
+  if (other.values !== undefined) mergePlace(target.values!, other.values);
   for (const [key, ours] of target.fields) {
     if (!other.fields.has(key)) ours.firstAbsent = earlier(ours.firstAbsent, other.firstObject);
   }
@@ -184,10 +178,7 @@ function mergeFields(target: Place, other: Place): void {
 export function collapse(place: Place): void {
   if (place.values !== undefined) return;
   const values = new Place();
-  for (const [key, field] of place.fields) {
-    place.keyFormats &= formatsOfText(key);
-    mergePlace(values, field.place);
-  }
+  for (const field of place.fields.values()) mergePlace(values, field.place);
   place.values = values;
   place.fields.clear();
   place.shapes = undefined;

@@ -2,7 +2,7 @@ import { SkevoError } from '../error.js';
 import { parseJson, type JsonDocument } from '../json/parse.js';
 import type { PlaceStep } from '../json/pointer.js';
 import { selectPlace } from '../json/select.js';
-import { excerptOf, hasByteOrderMark, placeOf, type Source } from '../json/source.js';
+import { excerptOf, hasByteOrderMark, placeOf, placesOf, type Source } from '../json/source.js';
 import type { Notes } from '../note.js';
 import { Observation, Place } from './observation.js';
 import { deepest, Scanner } from './scan.js';
@@ -44,7 +44,7 @@ export class Observer {
    * @param bytes the chunk; @param start where the line begins in it; @param end where it ends
    */
   line(file: string, bytes: Uint8Array, start: number, end: number, line: number): void {
-    if (this.at.length > 0 || (line === 1 && hasByteOrderMark(bytes))) {
+    if (this.at.length > 0 || hasByteOrderMark(bytes, start)) {
       this.document({ name: file, bytes: bytes.subarray(start, end), firstLine: line });
       return;
     }
@@ -102,18 +102,23 @@ export function explainRefusal({ tooDeep }: Scanner, source: Source): never {
 
 /** Tells of every key that an object has twice, with both places. */
 export function noteDuplicates(document: JsonDocument, source: Source, notes: Notes): void {
-  for (const { key, firstStart, againStart } of document.duplicates) {
-    const first = placeOf(source, firstStart);
+  const { duplicates } = document;
+  const places = placesOf(
+    source,
+    duplicates.flatMap(({ firstStart, againStart }) => [firstStart, againStart]),
+  );
+  duplicates.forEach(({ key }, i) => {
+    const first = places[2 * i]!;
     notes({
       message: `the key ${JSON.stringify(key)} comes twice in one object, first at ${first.line}:${first.column}; the last one counts`,
-      place: placeOf(source, againStart),
+      place: places[2 * i + 1]!,
     });
-  }
+  });
 }
 
 export function noteByteOrderMark(source: Source, notes: Notes): void {
   notes({
-    message: 'the file begins with a byte order mark, which JSON does not need',
+    message: 'a byte order mark stands here, which JSON does not need',
     place: placeOf(source, 0),
   });
 }

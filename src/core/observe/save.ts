@@ -6,7 +6,7 @@ import type { Shape } from './shape.js';
 import { Tokens } from './token.js';
 
 /** Changes when an older reader would misread. */
-const version = 1;
+const version = 2;
 
 type SavedMark = [file: number, line: number, column: number, example?: string];
 
@@ -25,7 +25,7 @@ interface SavedPlace {
   positions?: SavedPlace[];
   objects?: [number, empty: number, SavedMark];
   fields?: [key: string, present: number, SavedMark, absent: SavedMark | 0, SavedPlace][];
-  values?: [formats: number, SavedPlace];
+  values?: SavedPlace;
   /** Each but the first as the one before it, the field it adds and its count. Missing when they were too many. */
   shapes?: [around: number, field: number, count: number][];
 }
@@ -76,7 +76,7 @@ export function saveObservation(observation: Observation): string {
     if (place.shapes !== undefined) {
       const numbers = new Map(fields.map((field, i) => [field, i]));
       saved.shapes = [];
-      for (const shape of place.shapes.all()) {
+      for (const shape of place.shapes.inOrder()) {
         shapes.set(shape, shapes.size);
         saved.shapes.push([
           shape.around === undefined ? -1 : shapes.get(shape.around)!,
@@ -94,7 +94,7 @@ export function saveObservation(observation: Observation): string {
         save(field.place, shapes),
       ]);
     }
-    if (place.values !== undefined) saved.values = [place.keyFormats, save(place.values, new Map())];
+    if (place.values !== undefined) saved.values = save(place.values, new Map());
     return saved;
   };
   const root = save(observation.root, new Map());
@@ -111,13 +111,21 @@ export function saveObservation(observation: Observation): string {
  * An observation from its saved text.
  * @param name what the text is called, for errors
  * @param lineShift lines to add to every place, for one part of a file
+ * @param check told of the document before anything is taken from it
  * @throws SkevoError when the text is no saved observation of this version
+ * @throws RangeError when it refers to what it does not hold
  */
-export function loadObservation(text: string, name: string, lineShift = 0): Observation {
+export function loadObservation(
+  text: string,
+  name: string,
+  lineShift = 0,
+  check: (root: unknown) => void = () => {},
+): Observation {
   const saved = parsed(text, name);
+  check(saved);
   const { files } = saved;
   const mark = ([file, line, column]: SavedMark): Mark => ({
-    file: files[file]!,
+    file: within(files, file),
     line: line + lineShift,
     column,
   });
@@ -145,7 +153,7 @@ export function loadObservation(text: string, name: string, lineShift = 0): Obse
     for (const [token, count, shapes] of from.tokens ?? []) {
       const known = place.tokens!.of(token)!;
       known.count = count;
-      for (const shape of shapes) known.shapes.add(around[shape]!);
+      for (const shape of shapes) known.shapes.add(within(around, shape));
     }
     if (from.lists)
       [place.lists, place.emptyLists, place.firstList] = [from.lists[0], from.lists[1], mark(from.lists[2])];
@@ -175,16 +183,19 @@ export function loadObservation(text: string, name: string, lineShift = 0): Obse
     fields.forEach((field, i) => load(field.place, from.fields![i]![4], shapes));
     place.steadyFields = fields.filter((field) => field.firstAbsent === undefined).length;
     place.candidates = fields.filter((field) => field.place.tokens !== undefined);
-    if (from.values) {
-      place.keyFormats = from.values[0];
-      place.values = load(new Place(), from.values[1], []);
-    }
+    if (from.values) place.values = load(new Place(), from.values, []);
     return place;
   };
   const observation = new Observation();
   observation.payloads = saved.payloads;
   load(observation.root, saved.root, []);
   return observation;
+}
+
+function within<T>(list: readonly T[], index: number): T {
+  const found = list[index];
+  if (found === undefined) throw new RangeError(`there is nothing at ${index} of ${list.length}`);
+  return found;
 }
 
 function parsed(text: string, name: string): Saved {

@@ -278,7 +278,6 @@ export class Scanner {
       this.escaped = false;
       const after = this.string(p + 1);
       if (after < 0) return -1;
-      if (place.keyFormats !== 0) place.keyFormats &= this.formatsBetween(p + 1, after - 1, place.keyFormats);
       p = this.space(after);
       if (p >= this.end || bytes[p] !== 0x3a) return -1;
       p = this.value(values, this.space(p + 1));

@@ -44,6 +44,17 @@ export class Shape {
     return found.reverse();
   }
 
+  /** The same in an order that depends on nothing but the keys. */
+  *inOrder(): Generator<Shape> {
+    const pending: Shape[] = [this];
+    for (let shape = pending.pop(); shape !== undefined; shape = pending.pop()) {
+      yield shape;
+      if (shape.steps === undefined) continue;
+      // The last is taken first.
+      pending.push(...[...shape.steps.values()].sort((a, b) => (a.field!.key < b.field!.key ? 1 : -1)));
+    }
+  }
+
   /** This shape and all with more keys. */
   *all(): Generator<Shape> {
     const pending: Shape[] = [this];

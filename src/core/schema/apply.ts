@@ -9,6 +9,7 @@ import { parsePointer, resolvePointer } from '../json/pointer.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { membersByKey, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
+import { engineFor, platformPatterns, type PatternEngine } from './pattern.js';
 
 /** One way in which a payload does not meet a schema. */
 export interface Failure {
@@ -41,10 +42,13 @@ export class SchemaValidator {
 
   /**
    * @param source a JSON Schema of draft 7, 2019-09 or 2020-12; 2020-12 when it does not say
+   * @param patterns what makes patterns of the schema's regular expressions
    * @throws SkevoError when it is not JSON or not a schema
    */
-  constructor(source: Source) {
+  constructor(source: Source, patterns: PatternEngine = platformPatterns) {
     const { root } = parseJson(source);
+    // What is nested too deeply is refused with its place.
+    if (root.kind === 'object') refuseDeep(root, source);
     if (root.kind !== 'object' && root.kind !== 'boolean') {
       throw new SkevoError(
         'this is not a JSON Schema: a schema is an object',
@@ -64,6 +68,7 @@ export class SchemaValidator {
       ownProperties: true,
       validateFormats: true,
       logger: false,
+      code: { regExp: engineFor(patterns) },
     } as const;
     this.ajv =
       dialect.includes('draft-07') || dialect.includes('draft-06')
@@ -86,7 +91,7 @@ export class SchemaValidator {
 
   /** Every failure of a payload, in the order of places; none when it meets the schema. */
   failures(payload: JsonValue): Failure[] {
-    if (this.validate(plainOf(payload))) return [];
+    if (meets(this.validate, payload)) return [];
     return this.explained(this.validate.errors ?? [], payload, 0).sort((a, b) => a.offset - b.offset);
   }
 
@@ -165,6 +170,37 @@ export class SchemaValidator {
       this.alternatives.set(alternative, validate);
     }
     return validate;
+  }
+}
+
+/** Levels of a schema, keywords and their lists and objects counted, that the validator is given. */
+const deepest = 1200;
+
+function refuseDeep(root: JsonValue, source: Source): void {
+  const waiting: (readonly [JsonValue, number])[] = [[root, 0]];
+  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+    const [value, depth] = next;
+    if (depth > deepest)
+      throw new SkevoError(
+        `the schema is nested more than ${deepest} levels deep`,
+        'Move parts of it to "$defs", and refer to them by "$ref".',
+        excerptOf(source, value.start),
+      );
+    if (value.kind === 'list') for (const item of value.items) waiting.push([item, depth + 1]);
+    if (value.kind === 'object') for (const member of value.members) waiting.push([member.value, depth + 1]);
+  }
+}
+
+/** @throws SkevoError when neither the payload nor the schema comes to an end */
+function meets(validate: ValidateFunction, payload: JsonValue): boolean {
+  try {
+    return validate(plainOf(payload));
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new SkevoError(
+      'the payload is nested too deeply to be validated, or the schema refers to itself without end',
+      'Put something between a "$ref" and itself, or select a part of the payload by --at.',
+    );
   }
 }
 

@@ -2,6 +2,7 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { ValidateFunction } from 'ajv';
 import { schemaToJson, type Schema } from './schema.js';
 import { knowFormats, plainOf } from './apply.js';
+import { engineFor, type PatternEngine } from './pattern.js';
 import { json, type JsonValue } from '../json/value.js';
 
 /** Keywords whose value has been read already. */
@@ -9,18 +10,20 @@ const plain = new Set(['enum', 'const', 'format']);
 
 /** Tells whether values meet single keywords of a schema, such as `pattern` or `minimum`, each on its own. */
 export class KeywordTester {
-  private readonly ajv = new Ajv2020({
-    strict: false,
-    logger: false,
-    ownProperties: true,
-    validateFormats: true,
-    validateSchema: false,
-  });
+  private readonly ajv: Ajv2020;
   private readonly definitions: readonly (readonly [string, JsonValue])[];
   private readonly compiled = new Map<Schema, Map<string, ValidateFunction>>();
 
   /** @param root what keywords may refer to */
-  constructor(root: Schema) {
+  constructor(root: Schema, patterns: PatternEngine) {
+    this.ajv = new Ajv2020({
+      strict: false,
+      logger: false,
+      ownProperties: true,
+      validateFormats: true,
+      validateSchema: false,
+      code: { regExp: engineFor(patterns) },
+    });
     knowFormats(this.ajv);
     const defs = json.object([...(root.$defs ?? [])].map(([name, def]) => [name, schemaToJson(def)]));
     this.definitions = [

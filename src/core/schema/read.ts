@@ -7,6 +7,9 @@ import type { Schema, TypeName } from './schema.js';
 
 const typeNames: readonly string[] = ['null', 'boolean', 'integer', 'number', 'string', 'array', 'object'];
 
+/** Levels of schemas inside schemas that are read. */
+const deepestSchema = 400;
+
 /** Any of these makes an object a schema rather than, say, a payload given by mistake. */
 const telling = [
   '$schema',
@@ -49,14 +52,20 @@ export function readSchema(source: Source): Schema {
       'If it is a payload, make a schema from it first with skevo infer.',
     );
   }
-  return readObject(root, fail);
+  return readObject(root, fail, 1);
 }
 
 type Fail = (value: JsonValue, message: string, remedy?: string) => never;
 type Draft = { -readonly [K in keyof Schema]: Schema[K] };
 
-function readSubschema(value: JsonValue, fail: Fail): Schema {
-  if (value.kind === 'object') return readObject(value, fail);
+function readSubschema(value: JsonValue, fail: Fail, depth: number): Schema {
+  if (depth > deepestSchema)
+    return fail(
+      value,
+      `schemas are nested more than ${deepestSchema} levels deep here`,
+      'Move parts of it to "$defs", and refer to them by "$ref".',
+    );
+  if (value.kind === 'object') return readObject(value, fail, depth + 1);
   if (value.kind === 'boolean' && value.value) return { span: value };
   return fail(
     value,
@@ -64,7 +73,7 @@ function readSubschema(value: JsonValue, fail: Fail): Schema {
   );
 }
 
-function readObject(object: JsonObject, fail: Fail): Schema {
+function readObject(object: JsonObject, fail: Fail, depth: number): Schema {
   const draft: Draft = { span: object };
   const other = new Map<string, JsonValue>();
   for (const { key, value } of object.members) {
@@ -95,7 +104,7 @@ function readObject(object: JsonObject, fail: Fail): Schema {
       case 'properties':
       case '$defs':
       case 'definitions':
-        draft[key === 'properties' ? 'properties' : '$defs'] = readMap(key, value, fail);
+        draft[key === 'properties' ? 'properties' : '$defs'] = readMap(key, value, fail, depth);
         break;
       case 'required':
         if (value.kind !== 'list') fail(value, '"required" must be a list of keys');
@@ -107,7 +116,7 @@ function readObject(object: JsonObject, fail: Fail): Schema {
         break;
       case 'additionalProperties':
       case 'items':
-        draft[key] = value.kind === 'boolean' ? value.value : readSubschema(value, fail);
+        draft[key] = value.kind === 'boolean' ? value.value : readSubschema(value, fail, depth);
         break;
       case 'minItems':
         if (value.kind !== 'number' || !isIntegerText(value.text))
@@ -119,7 +128,7 @@ function readObject(object: JsonObject, fail: Fail): Schema {
       case 'oneOf':
         if (value.kind !== 'list' || value.items.length === 0)
           fail(value, `"${key}" must be a list of at least one schema`);
-        else draft[key] = value.items.map((item) => readSubschema(item, fail));
+        else draft[key] = value.items.map((item) => readSubschema(item, fail, depth));
         break;
       default:
         other.set(key, value);
@@ -139,7 +148,7 @@ function readTypes(value: JsonValue, fail: Fail): TypeName[] {
   );
 }
 
-function readMap(key: string, value: JsonValue, fail: Fail): Map<string, Schema> {
+function readMap(key: string, value: JsonValue, fail: Fail, depth: number): Map<string, Schema> {
   if (value.kind !== 'object') return fail(value, `"${key}" must be an object of schemas`);
-  return new Map(value.members.map((each) => [each.key, readSubschema(each.value, fail)]));
+  return new Map(value.members.map((each) => [each.key, readSubschema(each.value, fail, depth)]));
 }

@@ -9,6 +9,7 @@ import { Scanner } from '../observe/scan.js';
 import { formatsOfText, textFormat } from '../observe/text-format.js';
 import type { Payload } from '../roundtrip/payload.js';
 import { KeywordTester } from '../schema/keyword.js';
+import { platformPatterns, type PatternEngine } from '../schema/pattern.js';
 import { bounds, intricate } from '../schema/keywords.js';
 import { resolveReference } from '../schema/resolve.js';
 import type { Schema } from '../schema/schema.js';
@@ -31,12 +32,14 @@ export class Learner {
   /**
    * @param root the schema as it stands; it is not changed
    * @param source where it was read
+   * @param patterns what makes patterns of its regular expressions
    */
   constructor(
     readonly root: Schema,
     private readonly source: Source,
+    patterns: PatternEngine = platformPatterns,
   ) {
-    this.tester = new KeywordTester(root);
+    this.tester = new KeywordTester(root, patterns);
   }
 
   /** @throws SkevoError where a payload contradicts what cannot be widened, and for references that lead nowhere */

@@ -1,17 +1,17 @@
 import type { Schema } from '../schema/schema.js';
 
-const ranges: Readonly<Record<string, readonly [least: string, most: string]>> = {
-  int32: ['-2147483648', '2147483647'],
-  'double-int': ['-9007199254740991', '9007199254740991'],
+const ranges: ReadonlyMap<string, readonly [least: string, most: string]> = new Map([
+  ['int32', ['-2147483648', '2147483647']],
+  ['double-int', ['-9007199254740991', '9007199254740991']],
   // Jackson refuses the very ends of 64 bits.
-  int64: ['-9007199254740993', '9007199254740993'],
-};
+  ['int64', ['-9007199254740993', '9007199254740993']],
+]);
 
 /** Numbers that a schema takes, as JSON writes them: one of the usual ones first, then the bounds, then others. */
 export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] {
   const isInteger = type === 'integer';
   const [low, high] =
-    ranges[schema.format ?? ''] ?? (isInteger ? ['-123456789012345678901', '123456789012345678901'] : []);
+    ranges.get(schema.format ?? '') ?? (isInteger ? ['-123456789012345678901', '123456789012345678901'] : []);
   const keyword = (name: string): string | undefined => {
     const value = schema.other?.get(name);
     return value?.kind === 'number' ? value.text : undefined;

@@ -2,21 +2,23 @@ import type { Schema } from '../schema/schema.js';
 import { bound } from './vary.js';
 
 /** Texts of each format; what a schema of the format takes. */
-const samples: Readonly<Record<string, readonly string[]>> = {
-  'date-time': ['2031-05-01T10:07:00+01:00', '2031-12-31T23:59:59Z', '2032-02-29T00:00:00.123-05:30'],
-  date: ['2031-05-01', '2032-02-29'],
-  time: ['10:07:00+01:00', '23:59:59Z'],
-  duration: ['PT1H36M', 'P1DT12H'],
-  uuid: ['1b4e28ba-2fa1-41d2-883f-0016d3cca427', '00000000-0000-4000-8000-000000000000'],
-  uri: ['https://ferries.example/sailings/1', 'https://ferries.example/?q=%C3%98sthavn#top'],
-  'uri-reference': ['/v1/sailings?page=2', '../berths/n1'],
-  email: ['harbour@ferries.example', 'crew+night@ferries.example'],
-  hostname: ['ferries.example'],
-  ipv4: ['192.0.2.7'],
-  ipv6: ['2001:db8::7'],
-  regex: ['^SF-\\d+$'],
-  'json-pointer': ['/legs/0/gate'],
-};
+const samples: ReadonlyMap<string, readonly string[]> = new Map(
+  Object.entries({
+    'date-time': ['2031-05-01T10:07:00+01:00', '2031-12-31T23:59:59Z', '2032-02-29T00:00:00.123-05:30'],
+    date: ['2031-05-01', '2032-02-29'],
+    time: ['10:07:00+01:00', '23:59:59Z'],
+    duration: ['PT1H36M', 'P1DT12H'],
+    uuid: ['1b4e28ba-2fa1-41d2-883f-0016d3cca427', '00000000-0000-4000-8000-000000000000'],
+    uri: ['https://ferries.example/sailings/1', 'https://ferries.example/?q=%C3%98sthavn#top'],
+    'uri-reference': ['/v1/sailings?page=2', '../berths/n1'],
+    email: ['harbour@ferries.example', 'crew+night@ferries.example'],
+    hostname: ['ferries.example'],
+    ipv4: ['192.0.2.7'],
+    ipv6: ['2001:db8::7'],
+    regex: ['^SF-\\d+$'],
+    'json-pointer': ['/legs/0/gate'],
+  }),
+);
 
 const plain = [
   'North Pier',
@@ -32,7 +34,7 @@ export function textsOf(schema: Schema): string[] {
   const known =
     encoding?.kind === 'string' && encoding.value === 'base64'
       ? ['aGVsbG8gZmVycmllcw==', 'AAECAwQFBgcICQ==', '']
-      : samples[schema.format ?? ''];
+      : samples.get(schema.format ?? '');
   if (known !== undefined) return [...known];
   const least = bound(schema, 'minLength') ?? 0;
   const most = bound(schema, 'maxLength') ?? Infinity;

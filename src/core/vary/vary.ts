@@ -1,7 +1,8 @@
 import { json, type JsonValue } from '../json/value.js';
 import { resolveReference } from '../schema/resolve.js';
 import type { Schema, TypeName } from '../schema/schema.js';
-import type { Source } from '../json/source.js';
+import { SkevoError } from '../error.js';
+import { excerptOf, type Source } from '../json/source.js';
 import { textsOf } from './texts.js';
 import { numbersOf } from './numbers.js';
 
@@ -204,6 +205,12 @@ class Maker {
     let target = schema;
     for (let i = 0; target.$ref !== undefined && i < 64; i++)
       target = resolveReference(this.root, target.$ref, target, this.source);
+    if (target.$ref !== undefined)
+      throw new SkevoError(
+        `the reference ${JSON.stringify(schema.$ref)} leads to nothing but itself`,
+        'Put an object between it and itself.',
+        schema.span === undefined ? undefined : excerptOf(this.source, schema.span.start),
+      );
     return target;
   }
 }

@@ -25,6 +25,9 @@ const macros = 'assert errno stdin stdout stderr offsetof setjmp signbit isnan i
 const reservedFields = new Set([...keywords.split(' '), ...macros.split(' '), 'std', 'json', 'detail']);
 const reservedTypes = new Set(['DecodeError', 'Number', 'Box', 'EOF', 'NULL', 'FILE', 'BUFSIZ', 'RAND_MAX']);
 
+/** Namespaces beside the functions and types of C that the headers bring, which no namespace may be called as. */
+export const reservedPackages = new Set(reservedFields);
+
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   if (options.package !== undefined) return options.package;
   const name = identifier(model.name, snakeCase);
@@ -351,9 +354,9 @@ class Emitter extends ModelEmitter {
   }
 }
 
-/** A backslash at the end of a line would draw the next one into the comment. */
+/** A backslash at the end of a line, or its trigraph, would draw the next one into the comment. */
 function comment(sign: string, text: string): string[] {
-  return lineComments(sign, text, 92, (line) => line.replace(/\\/g, '/'));
+  return lineComments(sign, text, 92, (line) => line.replace(/\\/g, '/').replace(/\?(?=\?)/g, '? '));
 }
 
 /** A string literal; one with a NUL in it says its length. */

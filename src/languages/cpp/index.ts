@@ -2,7 +2,7 @@ import type { TypeModel } from '../../core/model/types.js';
 import { fileLibrary } from '../kit/library.js';
 import { identifier, snakeCase } from '../kit/names.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitCpp, fileName, namespaceName } from './emit.js';
+import { emitCpp, fileName, namespaceName, reservedPackages } from './emit.js';
 import { plainCpp, reachCpp } from './reach.js';
 
 const nlohmann = fileLibrary(
@@ -20,7 +20,11 @@ export const cpp: Language = {
   text: 'utf-8',
   // nlohmann/json refuses what is larger than every double.
   lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
-  package: { pattern: /^[a-z]\w*(::[a-z]\w*)*$/, example: 'saltmere::sailings' },
+  package: {
+    pattern: /^[a-z]\w*(::[a-z]\w*)*$/,
+    example: 'saltmere::sailings',
+    reserved: reservedPackages,
+  },
   tools: [
     {
       name: 'g++',

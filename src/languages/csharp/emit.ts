@@ -27,13 +27,17 @@ const propertyCase: Casing = {
 };
 
 const reservedFields = new Set(
-  'Equals GetHashCode GetType ToString MemberwiseClone Finalize ReferenceEquals Held'.split(' '),
+  'Equals GetHashCode GetType ToString MemberwiseClone Finalize ReferenceEquals Held Required NullValueHandling'.split(
+    ' ',
+  ),
 );
 const reservedTypes = new Set(
   'Object String Int32 Int64 Double Boolean Type List Dictionary Nullable Func Action Attribute Exception Convert Activator Array JToken JObject JArray JValue JRaw JsonConvert JsonConverter JsonReader JsonWriter JsonSerializer JsonSerializerSettings JsonProperty JsonToken JsonObject Required Number NumberConverter StrictConverter WordConverter UnionConverter IHolder Tag ITuple TupleConverter ExactJson Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 System Newtonsoft Formatting Version Math Random Environment Console Char Byte Decimal Single Void Enum Delegate Uri Guid DateTime DateTimeOffset DateTimeStyles CultureInfo IDictionary JsonExtensionData TimeSpan Lazy Tuple GC Buffer Collections'.split(
     ' ',
   ),
 );
+
+export const reservedPackages: ReadonlySet<string> = reservedTypes;
 
 /** The type of a form of text, and what makes one. */
 const csharpViews = {

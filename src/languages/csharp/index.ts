@@ -1,7 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitCsharp, facadeName, namespaceName } from './emit.js';
+import { emitCsharp, facadeName, namespaceName, reservedPackages } from './emit.js';
 import { plainCsharp, reachCsharp } from './reach.js';
 
 const newtonsoft = fileLibrary('Newtonsoft.Json', 'apt-get install libnewtonsoft-json5.0-cil', [
@@ -17,7 +17,11 @@ export const csharp: Language = {
   text: 'utf-8',
   // Mono reads some doubles of 16 digits, or far from 1, one unit in the last place off.
   lossyNumbers: /^(?=.*[.eE]).*(?:\d[\d.]{15}|[eE][-+]?\d{2,})/,
-  package: { pattern: /^[A-Z]\w*(\.[A-Z]\w*)*$/, example: 'Saltmere.Sailings' },
+  package: {
+    pattern: /^[A-Z]\w*(\.[A-Z]\w*)*$/,
+    example: 'Saltmere.Sailings',
+    reserved: reservedPackages,
+  },
   tools: [
     {
       name: 'mcs',

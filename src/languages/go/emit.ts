@@ -51,6 +51,16 @@ const keywords = new Set(
   ),
 );
 
+export const reservedPackages = new Set([
+  ...keywords,
+  'internal',
+  'vendor',
+  'documentation',
+  'all',
+  'std',
+  'cmd',
+]);
+
 /** The package of a payload: `sailingpage`. */
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   return options.package ?? packageWord(model.name, keywords);

@@ -1,6 +1,6 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitGo, functionNames } from './emit.js';
+import { emitGo, functionNames, reservedPackages } from './emit.js';
 import { plainGo, reachGo } from './reach.js';
 
 /** Go: structs with the standard library's encoding/json. */
@@ -8,7 +8,7 @@ export const go: Language = {
   name: 'go',
   title: 'Go',
   text: 'utf-8',
-  package: { pattern: /^[a-z][a-z0-9]*$/, example: 'sailings' },
+  package: { pattern: /^[a-z][a-z0-9]*$/, example: 'sailings', reserved: reservedPackages },
   tools: [
     {
       name: 'go',

@@ -33,6 +33,8 @@ const reservedTypes = new Set(
   ),
 );
 
+export const reservedPackages = new Set([...reservedFields, 'java', 'javax', 'com']);
+
 const unknownProse = 'The fields that the schema does not know.';
 
 export type JavaStyle = 'record' | 'class';
@@ -359,7 +361,7 @@ class Emitter extends ModelEmitter {
 
   private union(union: UnionType): string {
     const type = this.names.type(union.name);
-    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, 'Arm', type]));
+    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, ...this.names.all(), 'Arm']));
     for (const each of [
       'com.fasterxml.jackson.core.JsonParser',
       'com.fasterxml.jackson.databind.DeserializationContext',
@@ -487,7 +489,6 @@ function javadoc(text: string, indent: string): string[] {
       .replace(/</g, '&lt;')
       .replace(/>/g, '&gt;')
       .replace(/\\/g, '&#92;')
-      .replace(/\*\//g, '*&#47;')
       .replace(/@/g, '&#64;');
   return blockComment(text, { indent, width: 92, safe });
 }

@@ -1,7 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
 import type { Bench, BenchOptions, Language, Style } from '../language.js';
-import { emitJava, facadeName, packageName, type JavaStyle } from './emit.js';
+import { emitJava, facadeName, packageName, reservedPackages, type JavaStyle } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
 
 const install = 'apt-get install openjdk-17-jdk-headless libjackson2-databind-java';
@@ -13,7 +13,7 @@ export const java: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
-  package: jvmPackage,
+  package: jvmPackage(reservedPackages),
   tools: [
     {
       name: 'javac',

@@ -2,7 +2,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { acceptsNull, type RecordField, type Type } from '../../core/model/types.js';
-import type { BenchCommand, Language, Library, Tool } from '../language.js';
+import type { BenchCommand, Library, PackageRule, Tool } from '../language.js';
 
 const modules = ['annotations', 'core', 'databind'];
 
@@ -45,10 +45,10 @@ export function javaRuntime(minimum: string): Tool {
   };
 }
 
-export const jvmPackage: NonNullable<Language['package']> = {
-  pattern: /^[a-z]\w*(\.[a-z]\w*)*$/,
-  example: 'saltmere.sailings',
-};
+/** How packages are called where a JVM loads them. */
+export function jvmPackage(reserved: ReadonlySet<string>): PackageRule {
+  return { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings', reserved };
+}
 
 /** Options for a compiler that runs in a JVM: it is done before a better compilation of itself would pay. */
 export const shortLivedCompiler = ['-J-XX:TieredStopAtLevel=1', '-J-XX:+UseSerialGC'];

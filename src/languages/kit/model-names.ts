@@ -1,7 +1,7 @@
 import type { RecordType, TextForm, TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
 import type { Emitted } from '../language.js';
 import { byJsonType } from './by-json-type.js';
-import { allocate, type Casing } from './names.js';
+import { allocate, identifier, type Casing } from './names.js';
 import { viewsOf, type View } from './views.js';
 
 /** How a language spells names, and those that it or the generated helpers already use. */
@@ -36,6 +36,11 @@ export class ModelNames {
     return this.types.get(name)!;
   }
 
+  /** The names of all records, choices and unions. */
+  all(): Iterable<string> {
+    return this.types.values();
+  }
+
   field(record: string, key: string): string {
     return this.fields.get(record)!.get(key)!;
   }
@@ -67,10 +72,16 @@ export class ModelNames {
   }
 }
 
-/** What the alternatives of a union are called beside each other. */
+/**
+ * What the alternatives of a union are called beside each other.
+ * @param reserved what no alternative may be called: where alternatives stand inside the union, the types of the model
+ *   too, which one of their names would hide
+ */
 export function armNames(union: UnionType, casing: Casing, reserved: ReadonlySet<string>): string[] {
   const words = union.arms.map(({ type }) => {
-    if (type.kind === 'record' || type.kind === 'choice') return type.name;
+    if (type.kind === 'record') return type.name;
+    if (type.kind === 'choice')
+      return reserved.has(identifier(type.name, casing)) ? `${type.name} word` : type.name;
     if (type.kind === 'literal') return type.value;
     return byJsonType(type, {
       boolean: 'flag',

@@ -85,5 +85,5 @@ export function packageWord(name: string, reserved: ReadonlySet<string>): string
     .join('')
     .replace(/[^a-z0-9]/g, '');
   if (word === '' || /^\d/.test(word)) return `payload${word}`;
-  return reserved.has(word) ? `${word}s` : word;
+  return [word, `${word}s`].find((each) => !reserved.has(each)) ?? `${word}payload`;
 }

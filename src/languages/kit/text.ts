@@ -66,10 +66,21 @@ export function proseOf(documented: {
   readonly title?: string;
   readonly description?: string;
 }): string | undefined {
-  const parts = [documented.title, documented.description].filter(
-    (part) => part !== undefined && part.trim() !== '',
-  );
+  const parts = [documented.title, documented.description]
+    .map((part) => withoutTags(part ?? ''))
+    .filter((part) => proseLines(part, Infinity).length > 0);
   return parts.length === 0 ? undefined : parts.join('\n\n');
+}
+
+/** Text in which nothing tells a tool something: no tag, no fence of code, no prompt, no directive. */
+function withoutTags(text: string): string {
+  return text
+    .replace(/[^\p{L}\p{M}\p{N}\p{P}\p{S}\s]/gu, '')
+    .replace(/(?<![\p{L}\p{N}])@(?=\p{L})/gu, '@ ')
+    .replace(/```|~~~/g, (fence) => [...fence].join(' '))
+    .replace(/>>>/g, '> > >')
+    .replace(/\+(?=build\b)/g, '+ ')
+    .replace(/(?<!\S):(?=\w+:)/g, ': ');
 }
 
 /** The same with what is said of what is deprecated; empty when there is nothing to say. */
@@ -87,7 +98,7 @@ export function oneLine(text: string): string {
 
 /**
  * Text as a comment between `/**` and its end, on one line when it fits; nothing for no text.
- * @param safe takes out of a line what would end the comment or mean something in it
+ * @param safe takes out of a line what would mean something in the comment; its ends are taken out after that
  * @param gap what stands before the star of the lines between
  */
 export function blockComment(
@@ -100,13 +111,18 @@ export function blockComment(
   }: { indent: string; width: number; safe: (line: string) => string; gap?: string },
 ): string[] {
   if (text === '') return [];
-  const lines = proseLines(text, width - indent.length).map(safe);
+  const lines = proseLines(text, width - indent.length).map((line) => withoutEnds(safe(line)));
   if (lines.length === 1) return [`${indent}/** ${lines[0]} */`];
   return [
     `${indent}/**`,
     ...lines.map((line) => (line === '' ? `${indent}${gap}*` : `${indent}${gap}* ${line}`)),
     `${indent}${gap}*/`,
   ];
+}
+
+/** A line without what would end a comment, or begin one inside it, whatever was made of the line before. */
+export function withoutEnds(line: string): string {
+  return line.replace(/\*(?=\/)/g, '* ').replace(/\/(?=\*)/g, '/ ');
 }
 
 /** Text as comments to the end of the line. */

@@ -28,6 +28,8 @@ const reservedTypes = new Set(
   ),
 );
 
+export const reservedPackages = new Set([...reservedFields, 'java', 'javax', 'com']);
+
 const jackson = 'com.fasterxml.jackson';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
@@ -258,7 +260,7 @@ class Emitter extends ModelEmitter {
 
   private union(union: UnionType): string {
     const type = this.names.type(union.name);
-    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, 'Arm', type]));
+    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, ...this.names.all(), 'Arm']));
     this.use(
       'core.JsonParser',
       'databind.DeserializationContext',
@@ -361,10 +363,8 @@ class Emitter extends ModelEmitter {
   }
 }
 
-/** Comments of Kotlin nest, so neither their end nor their beginning may stand in them. */
 function kdoc(text: string, indent: string): string[] {
-  const safe = (line: string) => line.replace(/\*\//g, '* /').replace(/\/\*/g, '/ *');
-  return blockComment(text, { indent, width: 100, safe });
+  return blockComment(text, { indent, width: 100, safe: (line) => line });
 }
 
 export function kotlin(text: string): string {

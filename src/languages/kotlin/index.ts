@@ -2,7 +2,7 @@ import type { TypeModel } from '../../core/model/types.js';
 import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
 import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitKotlin, facadeName, packageName } from './emit.js';
+import { emitKotlin, facadeName, packageName, reservedPackages } from './emit.js';
 import { plainKotlin, reachKotlin } from './reach.js';
 
 const runtime = fileLibrary('kotlin-stdlib', 'apt-get install kotlin', [
@@ -19,7 +19,7 @@ export const kotlin: Language = {
   text: 'utf-16',
   // Jackson takes an empty name for no name.
   unboundKeys: /^$/,
-  package: jvmPackage,
+  package: jvmPackage(reservedPackages),
   tools: [
     {
       name: 'kotlinc',

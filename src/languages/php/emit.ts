@@ -27,6 +27,8 @@ const reservedTypes = new Set(
   ),
 );
 const reservedFields = new Set(['this']);
+/** What no part of a namespace may be, in lower case. */
+export const reservedPackages = new Set([...reservedTypes].map((each) => each.toLowerCase()));
 const pascal = { ...pascalCasing, caseless: true } as const;
 
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
@@ -445,7 +447,7 @@ function joined(parts: readonly string[]): string {
 }
 
 function docblock(text: string, indent: string): string[] {
-  const safe = (line: string) => line.replace(/\*\//g, '* /').replace(/\?>/g, '? >');
+  const safe = (line: string) => line.replace(/\?>/g, '? >');
   return blockComment(text, { indent, width: 112, safe });
 }
 

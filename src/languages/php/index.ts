@@ -1,6 +1,6 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, Language } from '../language.js';
-import { emitPhp, facadeName, namespaceName } from './emit.js';
+import { emitPhp, facadeName, namespaceName, reservedPackages } from './emit.js';
 import { plainPhp, reachPhp } from './reach.js';
 
 /** PHP: readonly classes with the JSON that comes with it. */
@@ -10,7 +10,12 @@ export const php: Language = {
   text: 'utf-8',
   // What PHP keeps for private properties.
   unboundKeys: /^\0/,
-  package: { pattern: /^[A-Z]\w*(\\[A-Z]\w*)*$/, example: 'Saltmere\\Sailings' },
+  package: {
+    pattern: /^[A-Z]\w*(\\[A-Z]\w*)*$/,
+    example: 'Saltmere\\Sailings',
+    reserved: reservedPackages,
+    caseless: true,
+  },
   tools: [
     {
       name: 'php',

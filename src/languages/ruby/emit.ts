@@ -46,6 +46,12 @@ const reservedFields = new Set(
   ),
 );
 
+/** The constants that every program of Ruby has: no module may be called as a class is. */
+const topLevel =
+  'ARGF ARGV ArgumentError Array BasicObject Binding Class ClosedQueueError Comparable Complex ConditionVariable DATA Delegator DidYouMean Dir ENV EOFError Encoding EncodingError Enumerable Enumerator Errno ErrorHighlight Etc Exception FalseClass Fiber FiberError File FileTest Float FloatDomainError FrozenError GC Gem Hash IO IOError IndexError Integer Interrupt JSON Kernel KeyError LoadError LocalJumpError Marshal MatchData Math Method Module Monitor MonitorMixin Mutex NameError NilClass NoMatchingPatternError NoMatchingPatternKeyError NoMemoryError NoMethodError NotImplementedError Numeric Object ObjectSpace OpenSSL Pathname Proc Process Queue RUBY_VERSION Ractor Random Range RangeError Rational RbConfig Refinement Regexp RegexpError RubyVM RuntimeError STDERR STDIN STDOUT ScriptError SecurityError Set Signal SignalException SizedQueue StandardError StopIteration String StringIO Struct Symbol SyntaxError SystemCallError SystemExit SystemStackError Thread ThreadError ThreadGroup Time Timeout TracePoint TrueClass TypeError URI UnboundMethod UncaughtThrowError UnicodeNormalize Warning WeakRef ZeroDivisionError BigDecimal Date DateTime BEGIN END Fixnum Bignum TRUE FALSE NIL Data SortedSet';
+
+export const reservedPackages = new Set(topLevel.split(' '));
+
 export function moduleName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   return options.package ?? `${identifier(model.name, typeCase)}Payload`;
 }
@@ -246,7 +252,7 @@ class Emitter extends ModelEmitter {
 
   private choice(choice: ChoiceType): string {
     const type = this.names.type(choice.name);
-    const names = allocate(choice.values, wordCase, new Set(['ALL']));
+    const names = allocate(choice.values, wordCase, new Set(['ALL', 'BEGIN', 'END']));
     const open = choice.open ? 'Fields hold other words too.' : undefined;
     const about = [proseOf(choice), 'The words of a choice.', open].filter(Boolean).join('\n\n');
     return [

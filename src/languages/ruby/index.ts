@@ -1,6 +1,6 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitRuby, fileName, moduleName } from './emit.js';
+import { emitRuby, fileName, moduleName, reservedPackages } from './emit.js';
 import { plainRuby, reachRuby } from './reach.js';
 
 /** Ruby: classes with the standard library's JSON. */
@@ -8,7 +8,7 @@ export const ruby: Language = {
   name: 'ruby',
   title: 'Ruby',
   text: 'utf-8',
-  package: { pattern: /^[A-Z]\w*$/, example: 'SaltmereSailings' },
+  package: { pattern: /^[A-Z]\w*$/, example: 'SaltmereSailings', reserved: reservedPackages },
   tools: [
     {
       name: 'ruby',

@@ -44,7 +44,7 @@ const scalaViews = {
   base64: ['Array[Byte]', 'java.util.Base64.getDecoder.decode'],
 } as const;
 
-const reservedPackages = new Set([...reservedFields, 'scala', 'java', 'com']);
+export const reservedPackages = new Set([...reservedFields, 'scala', 'java', 'com']);
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   return options.package ?? packageWord(model.name, reservedPackages);
@@ -223,7 +223,7 @@ class Emitter extends ModelEmitter {
 
   private union(union: UnionType): string {
     const type = this.names.type(union.name);
-    const arms = armNames(union, typeCase, reservedTypes);
+    const arms = armNames(union, typeCase, new Set([...reservedTypes, ...this.names.all()]));
     const wrapped = union.arms.map((arm, i) => ({
       arm,
       isRecord: arm.type.kind === 'record',
@@ -341,10 +341,9 @@ class Emitter extends ModelEmitter {
   }
 }
 
-/** Comments of Scala nest, and a backslash may begin an escape in them. */
+/** A backslash may begin an escape even in a comment. */
 function scaladoc(text: string, indent: string): string[] {
-  const safe = (line: string) =>
-    line.replace(/\*\//g, '* /').replace(/\/\*/g, '/ *').replace(/\\/g, '/').replace(/\$/g, '$$$$');
+  const safe = (line: string) => line.replace(/\\/g, '/').replace(/\$/g, '$$$$');
   return blockComment(text, { indent, width: 100, safe, gap: '  ' });
 }
 

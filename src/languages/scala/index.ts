@@ -2,7 +2,7 @@ import type { TypeModel } from '../../core/model/types.js';
 import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
 import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitScala, facadeName, packageName } from './emit.js';
+import { emitScala, facadeName, packageName, reservedPackages } from './emit.js';
 import { plainScala, reachScala } from './reach.js';
 
 const runtime = fileLibrary('scala-library', 'apt-get install scala-library', [
@@ -18,7 +18,7 @@ export const scala: Language = {
   text: 'utf-16',
   // Jackson's tree takes what is larger than every double for infinity.
   lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
-  package: jvmPackage,
+  package: jvmPackage(reservedPackages),
   tools: [
     {
       name: 'scalac',

@@ -1,6 +1,6 @@
 import type { Documented, Type } from '../../core/model/types.js';
 import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { hex, literal, proseLines, proseOf, withoutEnds } from '../kit/text.js';
 
 /** The usual formatter's line width. */
 export const width = 80;
@@ -72,7 +72,7 @@ export function documentation(documented: Documented, extra: readonly string[] =
 }
 
 export function comment(text: readonly string[]): Doc[] {
-  const safe = text.map((each) => each.replace(/\*\//g, '* /'));
+  const safe = text.map(withoutEnds);
   if (safe.length === 0) return [];
   if (safe.length === 1) return [`/** ${safe[0]} */`];
   return [lines('/**', ...safe.map((each) => (each === '' ? ' *' : ` * ${each}`)), ' */')];

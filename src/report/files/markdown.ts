@@ -97,19 +97,24 @@ function byPlace(found: readonly { language: string; each: Finding }[]): Grouped
   return [...groups.values()];
 }
 
-/** Text in which nothing is markup, and nobody is mentioned. */
+/** Text in which nothing is markup, nothing becomes a link, and nobody is mentioned. */
 function text(value: string): string {
   return value
     .replace(/[\p{C}\s]+/gu, ' ')
-    .replace(/[\\`*_{}[\]()#+!~>|$]/g, '\\$&')
-    .replace(/[<&]/g, (sign) => (sign === '<' ? '&lt;' : '&amp;'))
-    .replace(/@/g, '@\u200b');
+    .replace(/[<>&|\\]/g, (sign) => `&#${sign.charCodeAt(0)};`)
+    .replace(/:(?=\/)|(?<=www)\./gi, (sign) => `&#${sign.charCodeAt(0)};`)
+    .replace(/(?<!&)#|[`*_{}[\]()+~$!]/g, '\\$&')
+    .replace(/(?<!&)[@#!]/g, (sign) => `${sign}\u200b`);
 }
 
 const cell = text;
 
+/** Text as code. A bar ends a cell even inside code, and no backslash helps after another one. */
 function code(value: string): string {
-  const flat = value.replace(/[\p{C}\s]+/gu, ' ').replace(/\|/g, '\\|');
+  if (value.includes('|')) return `<code>${text(value)}</code>`;
+  const flat = value.replace(/[\p{C}\s]+/gu, ' ');
+  if (flat === '') return '(payload)';
   const fence = '`'.repeat(Math.max(0, ...(flat.match(/`+/g) ?? []).map((run) => run.length)) + 1);
-  return `${fence}${fence.length > 1 ? ' ' : ''}${flat}${fence.length > 1 ? ' ' : ''}${fence}`;
+  const gap = fence.length > 1 || flat.trim() !== flat ? ' ' : '';
+  return `${fence}${gap}${flat}${gap}${fence}`;
 }

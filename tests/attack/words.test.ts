@@ -1,0 +1,251 @@
+import { spawnSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import type { TypeModel } from '../../src/core/model/types.js';
+import { readSchema } from '../../src/core/schema/read.js';
+import { jackson } from '../../src/languages/kit/jackson.js';
+import { packageTrouble } from '../../src/languages/kit/packages.js';
+import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
+import { linkPackages } from '../../src/workbench/folder.js';
+import { checkStyle } from '../../src/workbench/check.js';
+import { usualLimits } from '../../src/workbench/exchange.js';
+import { findToolchain } from '../../src/workbench/toolchain.js';
+import { addFiles, bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+import { words } from './words.js';
+
+const here = await languagesHere();
+const all = here.flatMap((language) => language.styles.map((style) => ({ language, style })));
+
+function modelOf(schema: object): TypeModel {
+  return buildModel(readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }));
+}
+
+function chunks(all: readonly string[], size: number): string[][] {
+  return Array.from({ length: Math.ceil(all.length / size) }, (_, i) => all.slice(i * size, (i + 1) * size));
+}
+
+/** A record that has words as keys, types, words of choices and tags of alternatives. */
+function schemaOf(some: readonly string[]) {
+  const text = { type: 'string' };
+  return {
+    title: 'Sailing',
+    type: 'object',
+    properties: {
+      keys: {
+        title: 'Keys',
+        type: 'object',
+        properties: Object.fromEntries(
+          some.map((word, i) => [word, i % 3 === 2 ? text : { type: 'integer', format: 'int32' }]),
+        ),
+        required: some.filter((_, i) => i % 2),
+      },
+      closed: { type: 'array', items: { type: 'string', enum: some } },
+      open: { type: 'array', items: { anyOf: [{ type: 'string', enum: some }, text] } },
+      either: {
+        anyOf: [
+          { type: 'string', enum: some.slice(0, 5) },
+          { type: 'array', items: text },
+        ],
+      },
+      ...Object.fromEntries(
+        chunks(some, 10).map((few, i) => [
+          `arms${i}`,
+          { type: 'array', items: { oneOf: few.map((word) => ({ $ref: `#/$defs/${word}` })) } },
+        ]),
+      ),
+    },
+    required: ['keys', 'closed', 'open'],
+    $defs: Object.fromEntries(
+      some.map((word) => [
+        word,
+        {
+          type: 'object',
+          properties: { kind: { const: word }, own: text },
+          required: ['kind'],
+        },
+      ]),
+    ),
+  };
+}
+
+function payloadOf(some: readonly string[], isFull: boolean): string {
+  const keys = some.flatMap((word, i) => (isFull || i % 2 ? [[word, i % 3 === 2 ? word : i] as const] : []));
+  return JSON.stringify({
+    keys: Object.fromEntries(keys),
+    closed: some,
+    open: [...some, 'a word of tomorrow'],
+    ...(isFull ? { either: some[0] } : {}),
+    ...Object.fromEntries(
+      chunks(some, 10).map((few, i) => [
+        `arms${i}`,
+        few.map((word) => (isFull ? { kind: word, own: word } : { kind: word })),
+      ]),
+    ),
+  });
+}
+
+const parts = chunks(words, 60);
+
+describe.concurrent('words that mean something somewhere are keys, types, choices and tags', () => {
+  for (const { language, style } of all) {
+    test.for(parts.map((some, i) => ({ some, i })))(
+      `${language.name} ${style.name} $i`,
+      async ({ some }, { expect }) => {
+        const unbound = style.unboundKeys ?? language.unboundKeys;
+        const own = some.filter((word) => unbound?.test(word) !== true);
+        const payloads = [payloadOf(own, true), payloadOf(own, false)];
+        const limits = { ...usualLimits, seconds: 60 };
+        const result = await checkStyle(
+          language,
+          style,
+          modelOf(schemaOf(own)),
+          's.json',
+          payloadsOf(payloads),
+          {
+            strict: true,
+            limits,
+          },
+        );
+        expect(result.reason).toBeUndefined();
+        expect(result.findings.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);
+        expect(result.returned).toBe(payloads.length);
+      },
+    );
+  }
+});
+
+/** What compiles, or loads, a folder of sources that have nothing to do with each other; its complaints. */
+type Bulk = (folder: string, files: readonly string[], tool: (name: string) => string) => string;
+
+const run = (folder: string, file: string, given: readonly string[]): string => {
+  const { status, stdout, stderr, error } = spawnSync(file, given, {
+    cwd: folder,
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  return status === 0 ? '' : `${stdout}${stderr}${error?.message ?? ''}`.slice(0, 4000) || `exit ${status}`;
+};
+const listed = (folder: string, files: readonly string[]): string => {
+  writeFileSync(join(folder, 'files'), files.map((file) => `"${file}"`).join('\n'));
+  return '@files';
+};
+const jars = () => jackson.files()!.join(':');
+
+const bulk: Readonly<Record<string, Bulk>> = {
+  python: (folder, files) =>
+    run(folder, 'python3', [
+      '-c',
+      `import importlib, sys; sys.path.insert(0, ''); [importlib.import_module(m) for m in ${JSON.stringify(files.map((file) => file.slice(0, -3).replaceAll('/', '.')))}]`,
+    ]),
+  typescript: (folder, files, tool) => {
+    linkPackages(folder, ['class-transformer', 'class-validator', 'reflect-metadata']);
+    const options = ['--target', 'es2022', '--module', 'nodenext', '--strict', '--experimentalDecorators'];
+    return run(folder, process.execPath, [
+      tool('tsc'),
+      '--noEmit',
+      ...options,
+      '--types',
+      '',
+      '--skipLibCheck',
+      ...files,
+    ]);
+  },
+  go: (folder, _, tool) => {
+    writeFileSync(join(folder, 'go.mod'), 'module saltmere\n\ngo 1.18\n');
+    return run(folder, tool('go'), ['build', './...']);
+  },
+  rust: (folder, files) => {
+    const rust = here.find(({ name }) => name === 'rust')!;
+    const { prepared } = rust.styles[0].bench(modelOf(schemaOf(['pier'])), { pedantic: false });
+    addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
+    const modules = files.map((file, i) => `#[path = "../${file}"]\npub mod m${i};\n`);
+    addFiles(folder, { 'src/lib.rs': modules.join('') });
+    return run(folder, 'cargo', ['check', '--quiet', '--offline']);
+  },
+  java: (folder, files, tool) =>
+    run(folder, tool('javac'), ['-proc:none', '-cp', jars(), '-d', 'out', listed(folder, files)]),
+  kotlin: (folder, files, tool) =>
+    run(folder, tool('kotlinc'), ['-nowarn', '-cp', jars(), '-d', 'out', ...files]),
+  scala: (folder, files, tool) => {
+    addFiles(folder, { 'out/made': '' });
+    return run(folder, tool('scalac'), ['-nowarn', '-cp', jars(), '-d', 'out', ...files]);
+  },
+  csharp: (folder, files, tool) =>
+    run(folder, tool('mcs'), [
+      '-target:library',
+      '-out:all.dll',
+      `-r:${here
+        .find(({ name }) => name === 'csharp')!
+        .libraries![0]!.files()!
+        .at(-1)!}`,
+      ...files,
+    ]),
+  php: (folder, files, tool) =>
+    run(folder, tool('php'), ['-r', `foreach (${phpList(files)} as $file) require $file;`]),
+  ruby: (folder, files, tool) =>
+    run(folder, tool('ruby'), ['-e', `${JSON.stringify(files)}.each { |file| require "./#{file}" }`]),
+  cpp: (folder, files, tool) => {
+    writeFileSync(join(folder, 'all.cpp'), files.map((file) => `#include "${file}"\n`).join(''));
+    return run(folder, tool('g++'), ['-std=c++17', '-fsyntax-only', 'all.cpp']);
+  },
+};
+
+const phpList = (files: readonly string[]) => `[${files.map((file) => `'${file}'`).join(', ')}]`;
+
+async function complaints(
+  language: Language,
+  style: Style,
+  made: readonly { readonly folder: string; readonly files: readonly GeneratedFile[] }[],
+): Promise<string> {
+  const root = workspace();
+  const paths = new Set<string>();
+  for (const { folder, files } of made) {
+    const own = files.map(({ path, text }) => ({ path: join(folder, path), text }));
+    // Words that differ in capitals alone are one name, and some have one file.
+    if (own.some(({ path }) => paths.has(path))) continue;
+    addFiles(root, Object.fromEntries(own.map(({ path, text }) => [path, text])));
+    own.forEach(({ path }) => paths.add(path));
+  }
+  const toolchain = await findToolchain(language, undefined, style);
+  if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
+  const { tools } = toolchain;
+  return bulk[language.name]!(
+    root,
+    [...paths],
+    (name) => [...tools.get(name)!.prefix, tools.get(name)!.file][0]!,
+  );
+}
+
+/** What has a record, a choice and a union. */
+const small = (title: string) => modelOf({ ...schemaOf(['pier', 'ramp']), title });
+
+describe('words that mean something somewhere', () => {
+  for (const { language, style } of all) {
+    test(`are titles in ${language.name} ${style.name}`, async () => {
+      const made = words.map((word) => {
+        const { files } = style.emit(small(word), { origin: 's.json' });
+        return { folder: language.name === 'go' ? dirname(files[0]!.path) + word.toLowerCase() : '', files };
+      });
+      expect(await complaints(language, style, made)).toBe('');
+    });
+
+    test.runIf(language.package !== undefined)(
+      `are packages in ${language.name} ${style.name}, or refused`,
+      async () => {
+        // In some languages, and on some disks, capitals make no difference.
+        const distinct = words.filter(
+          (word, i) => words.findIndex((other) => other.toLowerCase() === word.toLowerCase()) === i,
+        );
+        const taken = distinct.filter((word) => packageTrouble(language, word) === undefined);
+        expect(taken.length).toBeGreaterThan(50);
+        const made = taken.map((word, i) => ({
+          folder: `w${i}`,
+          files: style.emit(small('Sailing'), { origin: 's.json', package: word }).files,
+        }));
+        expect(await complaints(language, style, made)).toBe('');
+      },
+    );
+  }
+});
