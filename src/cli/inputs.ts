@@ -1,11 +1,10 @@
-import { statSync } from 'node:fs';
 import { basename, dirname } from 'node:path';
 import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
 import { isEnvelope } from '../core/infer/naming.js';
 import type { Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
-import { resolveInputs, type Input } from '../formats/inputs.js';
+import { resolveInputs, sizeOf, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
@@ -51,14 +50,14 @@ export async function* payloadsOf(
   }
 }
 
-async function inputsOf({ payload }: PayloadOptions): Promise<Input[]> {
-  const inputs = await resolveInputs(payload);
+async function inputsOf({ payload, limit }: PayloadOptions): Promise<Input[]> {
+  const inputs = await resolveInputs(payload, limit * (1 << 20));
   if (inputs.some(({ path }) => path === undefined)) takeStandardInput();
   return inputs;
 }
 
 function bytesOf(inputs: readonly Input[]): number {
-  return inputs.reduce((sum, { path }) => sum + (path === undefined ? 0 : statSync(path).size), 0);
+  return inputs.reduce((sum, input) => sum + sizeOf(input), 0);
 }
 
 /**

@@ -1,8 +1,17 @@
 import { plainToInstance, type ClassConstructor } from 'class-transformer';
-import { IsArray, IsBoolean, IsOptional, IsString, validateSync } from 'class-validator';
+import {
+  IsArray,
+  IsBoolean,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  IsString,
+  validateSync,
+} from 'class-validator';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
+import { usualInputLimit } from '../formats/inputs.js';
 import { languages } from '../languages/index.js';
 import { asGiven } from './standard-input.js';
 
@@ -15,6 +24,10 @@ export class PayloadOptions {
   @IsOptional()
   @IsString({ message: '--at is given more than once' })
   at?: string;
+
+  @IsNumber({}, { message: '--limit must be a number of megabytes' })
+  @IsPositive({ message: '--limit must be more than 0 megabytes' })
+  limit = usualInputLimit / (1 << 20);
 
   @IsBoolean()
   quiet = false;
@@ -60,6 +73,12 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
       type: 'string',
       requiresArg: true,
       describe: 'where the payload sits in each document, such as /results/*',
+    })
+    .option('limit', {
+      type: 'number',
+      requiresArg: true,
+      default: usualInputLimit / (1 << 20),
+      describe: 'megabytes that one document, or one line, may have',
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
 

@@ -6,6 +6,7 @@ import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
+import { Claims } from '../project/claims.js';
 import { findProject, readProject, type Contract, type Project } from '../project/file.js';
 import { runContract, type Outcome } from '../project/run.js';
 import { dropStamp, foldersBelow, isCurrent, keepStamp, lastRun, unchangedSince } from '../project/stamp.js';
@@ -14,6 +15,7 @@ import { renderRun } from '../report/run.js';
 import { usualLimits } from '../workbench/exchange.js';
 import { findToolchain } from '../workbench/toolchain.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
+import { refuseInputs } from './files.js';
 import { toolsOption, validated } from './options.js';
 import { noteTaker, out, print, renderError, say, talk } from './print.js';
 import { meters } from './progress.js';
@@ -71,15 +73,30 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const isWhole = chosen.report.length > 0 || tools.size > 0;
   const current: string[] = [];
   const missing: string[] = [];
-  for (const [name, contract] of contracts) {
+  const claims = new Claims(project);
+  const isAsked = new Set(contracts.map(([name]) => name));
+  const passedOver = new Set<string>();
+  for (const [name, contract] of project.contracts) {
     const key = contractKey(path, name, contract);
-    if (!isWhole && isCurrent(key, version, !chosen.locked)) {
-      const last = lastRun(key, version)!;
-      current.push(...Object.keys(last.seen));
-      missing.push(...last.missing);
-      continue;
-    }
+    const isLeft = isAsked.has(name) && !isWhole && isCurrent(key, version, !chosen.locked);
+    if (isAsked.has(name) && !isLeft) continue;
+    const last = lastRun(key, version);
+    if (last !== undefined) claims.claimWritten(contract, Object.keys(last.seen));
+    if (!isLeft) continue;
+    passedOver.add(name);
+    current.push(...Object.keys(last!.seen));
+    missing.push(...last!.missing);
+  }
+  for (const [name, contract] of contracts) {
+    if (passedOver.has(name)) continue;
+    const key = contractKey(path, name, contract);
     const outcome = await runContract(name, contract, {
+      reading: (samples) =>
+        refuseInputs(
+          chosen.report.map((report) => ['--report', report]),
+          [path, contract.schema, ...samples],
+        ),
+      claim: (file, owner) => claims.claim(file, owner),
       known: (files) => unchangedSince(key, version, files),
       locked: chosen.locked,
       limits: usualLimits,

@@ -17,10 +17,11 @@ export function variantsOf(
   schema: Schema,
   source: Source,
   seed: number,
+  size?: number,
 ): { readonly variants: readonly Variant[]; readonly notes: readonly string[] } {
   let made: Variant[];
   try {
-    made = vary(schema, source, seed);
+    made = vary(schema, source, seed, size);
   } catch (error) {
     if (error instanceof SkevoError) throw error;
     throw new SkevoError(

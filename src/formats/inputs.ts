@@ -1,8 +1,9 @@
-import { readdirSync, statSync } from 'node:fs';
-import { basename, dirname, relative, resolve, sep } from 'node:path';
+import { readdirSync, statSync, type Dirent, type Stats } from 'node:fs';
+import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { glob, isDynamicPattern } from 'tinyglobby';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
+import { reasonOf } from './write.js';
 
 /** A file of payloads, or the standard input. */
 export interface Input {
@@ -13,7 +14,11 @@ export interface Input {
   /** One payload, one a line, or a saved observation. The standard input tells by what it holds. */
   readonly layout: 'document' | 'lines' | 'either' | 'observation';
   readonly gzip: boolean;
+  /** Bytes that a document of it, or a line, may have when it is unpacked. */
+  readonly limit: number;
 }
+
+export const usualInputLimit = 512 << 20;
 
 const endings = /\.(json|ndjson|jsonl|observation)(\.gz)?$/i;
 
@@ -21,20 +26,24 @@ const endings = /\.(json|ndjson|jsonl|observation)(\.gz)?$/i;
  * The inputs that arguments stand for: files, folders (with all below them), globs, or `-`. Sorted by name and
  * without repetition, so that results do not depend on how the arguments were given.
  *
+ * @param limit bytes that a document, or a line, may have
  * @throws SkevoError for a file that is not there, a folder or glob without payloads, an unknown ending
  */
-export async function resolveInputs(args: readonly string[]): Promise<Input[]> {
+export async function resolveInputs(args: readonly string[], limit = usualInputLimit): Promise<Input[]> {
   const inputs = new Map<string, Input>();
   for (const arg of args) {
-    for (const input of await expand(arg)) inputs.set(input.name, input);
+    for (const input of await expand(arg)) inputs.set(input.name, { ...input, limit });
   }
   return [...inputs.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
-async function expand(arg: string): Promise<Input[]> {
+type Found = Omit<Input, 'limit'>;
+
+async function expand(arg: string): Promise<Found[]> {
   if (arg === '-') return [{ name: 'stdin', layout: 'either', gzip: false }];
-  const stat = statSync(arg, { throwIfNoEntry: false });
+  const stat = statOf(arg);
   if (stat?.isDirectory()) {
+    refuseUnreadable(arg);
     const found = await glob('**/*.{json,ndjson,jsonl,json.gz,ndjson.gz,jsonl.gz}', {
       cwd: arg,
       absolute: true,
@@ -50,12 +59,67 @@ async function expand(arg: string): Promise<Input[]> {
   }
   if (stat !== undefined) return [fileInput(resolve(arg))];
   if (isDynamicPattern(arg)) {
+    if (arg.includes('**')) refuseUnreadable(arg.replace(/[^/]*[*?[{(!].*$/, '') || '.');
     const found = (await glob(arg, { absolute: true })).filter((path) => endings.test(path));
     if (found.length === 0)
       throw new SkevoError(`no payload matches ${arg}`, 'Check the pattern, or name a folder.');
     return found.map(fileInput);
   }
   throw new SkevoError(`there is no file ${arg}`, nearestFile(arg));
+}
+
+function statOf(path: string): Stats | undefined {
+  try {
+    return statSync(path, { throwIfNoEntry: false });
+  } catch (error) {
+    throw unreadable(path, error);
+  }
+}
+
+/** Bytes of the file of an input; 0 for the standard input. @throws SkevoError when it is there no more */
+export function sizeOf({ name, path }: Pick<Input, 'name' | 'path'>): number {
+  if (path === undefined) return 0;
+  const stat = statOf(path);
+  if (stat === undefined) throw gone(name);
+  return stat.size;
+}
+
+/** What cannot be read, as an error of the trade; other errors as they are. */
+export function unreadable(name: string, error: unknown): unknown {
+  const { code } = error as NodeJS.ErrnoException;
+  if (code === 'EACCES' || code === 'EPERM')
+    return new SkevoError(`${name} may not be read`, 'Check its permissions.');
+  if (code === 'ENOENT') return gone(name);
+  if (code?.startsWith('Z_'))
+    return new SkevoError(`${name} is not gzip, or cut short`, 'Check that the download is complete.');
+  const reason = reasonOf(error);
+  return reason === undefined
+    ? error
+    : new SkevoError(`${name} cannot be read: ${reason}`, 'Check the path.');
+}
+
+function gone(name: string): SkevoError {
+  return name.includes('\ufffd')
+    ? new SkevoError(`the name ${name} is not UTF-8`, 'Rename the file.')
+    : new SkevoError(`${name} is gone: it was there a moment ago`, 'Run it again.');
+}
+
+/** What a search would pass over in silence. @throws SkevoError for a folder below another that may not be read */
+function refuseUnreadable(folder: string): void {
+  const waiting = [folder];
+  for (let here = waiting.pop(); here !== undefined; here = waiting.pop()) {
+    let entries: Dirent[];
+    try {
+      entries = readdirSync(here, { withFileTypes: true });
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      // A pattern may begin in what is no folder; the search says that nothing matches.
+      if (here === folder && (code === 'ENOENT' || code === 'ENOTDIR')) return;
+      throw unreadable(here, error);
+    }
+    for (const entry of entries)
+      if (entry.isDirectory() && !entry.name.startsWith('.')) waiting.push(join(here, entry.name));
+  }
 }
 
 const layouts: Readonly<Record<string, Input['layout']>> = {
@@ -65,7 +129,7 @@ const layouts: Readonly<Record<string, Input['layout']>> = {
   observation: 'observation',
 };
 
-function fileInput(path: string): Input {
+function fileInput(path: string): Found {
   const match = endings.exec(path);
   const name = relative(process.cwd(), path).split(sep).join('/') || basename(path);
   if (match === null) {

@@ -12,7 +12,8 @@ async function observePart(): Promise<PartResult> {
   const observer = new Observer([], () => (noted = true));
   let line = 1;
   try {
-    const input = { name: part.name, path: part.path, layout: 'lines' as const, gzip: false };
+    const { name, path, limit } = part;
+    const input = { name, path, limit, layout: 'lines' as const, gzip: false };
     for await (const chunk of wholeLines(input, () => {}, part))
       line = observeLines(observer, part.name, chunk, line);
   } catch (error) {

@@ -1,9 +1,9 @@
-import { closeSync, openSync, readSync, statSync } from 'node:fs';
+import { closeSync, openSync, readSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { mergeObservation, Observation } from '../core/observe/observation.js';
 import { loadObservation } from '../core/observe/save.js';
-import type { Input } from './inputs.js';
+import { sizeOf, type Input } from './inputs.js';
 
 /** Smaller files are read faster by one thread. */
 const worthSplitting = 24 << 20;
@@ -14,6 +14,7 @@ export interface Part {
   readonly path: string;
   readonly start: number;
   readonly end: number;
+  readonly limit: number;
 }
 
 /** What a worker found in a part; nothing when the part must be read again by one thread, to say why. */
@@ -23,9 +24,7 @@ export interface PartResult {
 }
 
 export function maySplit(input: Input, workers: number): boolean {
-  return (
-    workers > 1 && input.layout === 'lines' && !input.gzip && statSync(input.path!).size >= worthSplitting
-  );
+  return workers > 1 && input.layout === 'lines' && !input.gzip && sizeOf(input) >= worthSplitting;
 }
 
 export function defaultWorkers(): number {
@@ -62,13 +61,13 @@ export async function observeInParts(
 /** Parts of about the same size, each beginning at a line. */
 function partsOf(input: Input, count: number): Part[] {
   const path = input.path!;
-  const { size } = statSync(path);
+  const size = sizeOf(input);
   const file = openSync(path, 'r');
   try {
     const starts = [0];
     for (let i = 1; i < count; i++) starts.push(nextLine(file, Math.floor((size * i) / count), size));
     return starts
-      .map((start, i) => ({ name: input.name, path, start, end: starts[i + 1] ?? size }))
+      .map((start, i) => ({ name: input.name, path, start, end: starts[i + 1] ?? size, limit: input.limit }))
       .filter(({ start, end }) => start < end);
   } finally {
     closeSync(file);

@@ -1,6 +1,5 @@
-import { createReadStream, statSync } from 'node:fs';
+import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream';
 import { createGunzip, gunzipSync } from 'node:zlib';
 import { SkevoError } from '../core/error.js';
@@ -13,7 +12,7 @@ import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
-import type { Input } from './inputs.js';
+import { sizeOf, unreadable, type Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
@@ -122,10 +121,9 @@ const large = 32 << 20;
 /** Compressed, they are about a tenth as large. */
 const largeCompressed = large / 10;
 
-function isLarge({ layout, path, gzip }: Input): boolean {
-  return (
-    layout === 'document' && path !== undefined && statSync(path).size >= (gzip ? largeCompressed : large)
-  );
+function isLarge(input: Input): boolean {
+  const { layout, path, gzip } = input;
+  return layout === 'document' && path !== undefined && sizeOf(input) >= (gzip ? largeCompressed : large);
 }
 
 /** The values at a place of a large document, and those passed on the way. */
@@ -148,11 +146,30 @@ async function* piecesOf(
 
 /** A whole input as one source. */
 export async function readDocument(input: Input): Promise<Source> {
+  if (sizeOf(input) > input.limit) throw tooLarge(input);
   const bytes =
     input.path === undefined
-      ? await buffer(process.stdin)
+      ? await standardInput(input)
       : await readable(input, () => readFile(input.path!));
   return { name: input.name, bytes: input.gzip ? unzipped(input, bytes) : bytes, firstLine: 1 };
+}
+
+async function standardInput(input: Input): Promise<Uint8Array> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of process.stdin as AsyncIterable<Buffer>) {
+    size += chunk.length;
+    if (size > input.limit) throw tooLarge(input);
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
+}
+
+function tooLarge({ name, limit }: Input): SkevoError {
+  return new SkevoError(
+    `${name} has more than ${Math.floor(limit / (1 << 20))} MB in one document or line`,
+    'Select a part of it by --at, write one payload a line, or raise the limit with --limit.',
+  );
 }
 
 async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<Source> {
@@ -197,17 +214,21 @@ export async function* wholeLines(
   progress: Progress,
   range: ByteRange = wholeFile,
 ): AsyncGenerator<Uint8Array> {
-  let rest: Buffer = Buffer.alloc(0);
+  let rest: Buffer[] = [];
+  let held = 0;
   for await (const chunk of byteStream(input, progress, range)) {
     const end = chunk.lastIndexOf(0x0a);
     if (end < 0) {
-      rest = Buffer.concat([rest, chunk]);
+      held += chunk.length;
+      if (held > input.limit) throw tooLarge(input);
+      rest.push(chunk);
       continue;
     }
-    yield rest.length === 0 ? chunk.subarray(0, end + 1) : Buffer.concat([rest, chunk.subarray(0, end + 1)]);
-    rest = Buffer.from(chunk.subarray(end + 1));
+    yield held === 0 ? chunk.subarray(0, end + 1) : Buffer.concat([...rest, chunk.subarray(0, end + 1)]);
+    rest = [Buffer.from(chunk.subarray(end + 1))];
+    held = rest[0]!.length;
   }
-  if (rest.length > 0) yield rest;
+  if (held > 0) yield Buffer.concat(rest);
 }
 
 async function* byteStream(
@@ -226,7 +247,7 @@ async function* byteStream(
       yield chunk as Buffer;
     }
   } catch (error) {
-    throw unreadable(input, error);
+    throw unreadable(input.name, error);
   }
 }
 
@@ -269,24 +290,17 @@ async function readable<T>(input: Input, read: () => Promise<T>): Promise<T> {
   try {
     return await read();
   } catch (error) {
-    throw unreadable(input, error);
+    throw unreadable(input.name, error);
   }
 }
 
 function unzipped(input: Input, bytes: Uint8Array): Uint8Array {
   try {
-    return gunzipSync(bytes);
+    return gunzipSync(bytes, { maxOutputLength: input.limit });
   } catch (error) {
-    throw unreadable(input, error);
+    if ((error as NodeJS.ErrnoException).code === 'ERR_BUFFER_TOO_LARGE') throw tooLarge(input);
+    throw unreadable(input.name, error);
   }
-}
-
-function unreadable(input: Input, error: unknown): unknown {
-  const { code } = error as NodeJS.ErrnoException;
-  if (code === 'EACCES') return new SkevoError(`${input.name} may not be read`, 'Check its permissions.');
-  if (code?.startsWith('Z_'))
-    return new SkevoError(`${input.name} is not gzip, or cut short`, 'Check that the download is complete.');
-  return error;
 }
 
 function noPayloads(inputs: readonly Input[], at: readonly PlaceStep[]): SkevoError {

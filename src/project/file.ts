@@ -17,7 +17,7 @@ import {
 import { readFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { isMap, isScalar, LineCounter, parseDocument, visit, type Document, type Node } from 'yaml';
-import { SkevoError } from '../core/error.js';
+import { SkevoError, type FilePlace } from '../core/error.js';
 import type { ChoicePolicy } from '../core/infer/rule.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
@@ -124,6 +124,8 @@ export interface Project {
   readonly contracts: ReadonlyMap<string, Contract>;
   /** Names of query values that are secret. */
   readonly secrets: readonly string[];
+  /** Where a contract, or one of its languages, stands in the file. */
+  readonly places: ReadonlyMap<Contract | LanguageEntry, FilePlace>;
 }
 
 /** The project file that is named, or that of this folder or of one above it. @throws SkevoError when there is none */
@@ -150,6 +152,7 @@ export function readProject(path: string): Project {
 class Reader {
   private readonly text: string;
   private readonly document: Document;
+  private readonly places = new Map<Contract | LanguageEntry, FilePlace>();
 
   constructor(private readonly source: Source) {
     this.text = new TextDecoder().decode(source.bytes);
@@ -187,6 +190,7 @@ class Reader {
       folder: dirname(resolve(this.source.name)),
       contracts: new Map(read),
       secrets: secrets as string[],
+      places: this.places,
     };
   }
 
@@ -234,11 +238,13 @@ class Reader {
         );
       const trouble = entry.package === undefined ? undefined : packageTrouble(language, entry.package);
       if (trouble !== undefined) this.failAt([...here, 'package'], trouble.message, trouble.remedy);
+      this.places.set(entry, this.placeAt(here));
       return entry;
     });
     contract.capture = contract.capture.map((each, i) =>
       this.checked(CaptureEntry, each, [...path, 'capture', i]),
     );
+    this.places.set(contract, this.placeAt(path));
     return contract;
   }
 
@@ -280,14 +286,21 @@ class Reader {
   }
 
   private failAt(path: readonly (string | number)[], message: string, remedy: string): never {
-    const node = this.document.getIn(path, true) as Node | undefined;
-    const parent = this.document.getIn(path.slice(0, -1), true) as Node | undefined;
-    this.fail(message, remedy, node?.range?.[0] ?? parent?.range?.[0] ?? 0);
+    throw new SkevoError(message, remedy, this.placeAt(path));
   }
 
   private fail(message: string, remedy: string, offset: number): never {
-    const before = new TextEncoder().encode(this.text.slice(0, offset)).length;
-    throw new SkevoError(message, remedy, excerptOf(this.source, before));
+    throw new SkevoError(message, remedy, this.place(offset));
+  }
+
+  private placeAt(path: readonly (string | number)[]): FilePlace {
+    const node = this.document.getIn(path, true) as Node | undefined;
+    const parent = this.document.getIn(path.slice(0, -1), true) as Node | undefined;
+    return this.place(node?.range?.[0] ?? parent?.range?.[0] ?? 0);
+  }
+
+  private place(offset: number): FilePlace {
+    return excerptOf(this.source, new TextEncoder().encode(this.text.slice(0, offset)).length);
   }
 }
 

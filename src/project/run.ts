@@ -1,5 +1,5 @@
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { inferSchema } from '../core/infer/infer.js';
 import { parsePlace } from '../core/json/pointer.js';
@@ -16,17 +16,21 @@ import { pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
-import { makeFolder, writeWhole } from '../formats/write.js';
+import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
-import { headOf } from '../languages/kit/head.js';
+import { headOf, refuseForeign } from '../languages/kit/head.js';
 import { checkAll, type CheckResult, type Target } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
-import type { Contract } from './file.js';
+import type { Contract, LanguageEntry } from './file.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
 export interface RunOptions {
   /** Samples that taught the schema nothing as both are now: they need not be learned from again. */
   readonly known: (files: readonly string[]) => readonly string[];
+  /** Told of the samples before they are read. @throws SkevoError when one of them would be written over */
+  readonly reading: (paths: readonly string[]) => void;
+  /** Told of each file before it is written, and of whose it is. @throws SkevoError when it is somebody else's too */
+  readonly claim: (path: string, owner: Contract | LanguageEntry) => void;
   /** Change no file: say what would change. */
   readonly locked: boolean;
   readonly limits: Limits;
@@ -68,6 +72,13 @@ export interface Outcome {
 export async function runContract(name: string, contract: Contract, options: RunOptions): Promise<Outcome> {
   const { locked } = options;
   const inputs = await resolveInputs(contract.samples);
+  options.reading(inputs.flatMap(({ path }) => (path === undefined ? [] : [path])));
+  const own = inputs.find(({ path }) => path === resolve(contract.schema));
+  if (own !== undefined)
+    throw new SkevoError(
+      `the schema ${contract.schema} of ${name} lies among its samples, and would be learned from`,
+      'Move it out of the folder of the samples.',
+    );
   const files: string[] = [];
   const write = async (path: string, text: string): Promise<void> => {
     if (existsSync(path) && readFileSync(path, 'utf8') === text) return;
@@ -78,6 +89,7 @@ export async function runContract(name: string, contract: Contract, options: Run
   };
 
   const { text, changes } = await schemaOf(name, contract, inputs, options);
+  options.claim(contract.schema, contract);
   await write(contract.schema, text);
   const source: Source = { name: contract.schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
   const model = buildModel(readSchema(source), source);
@@ -92,6 +104,12 @@ export async function runContract(name: string, contract: Contract, options: Run
     const origin = basename(contract.schema);
     const emitted = style.emit(model, { origin, package: entry.package, unknown });
     const paths = emitted.files.map(({ path }) => join(entry.out, path));
+    // Nothing is written when one of them cannot be.
+    for (const path of paths) {
+      options.claim(path, entry);
+      if (!locked) makeFolderBelow(entry.out, path);
+      if (existsSync(path)) refuseForeign(path, readFileSync(path, 'utf8'));
+    }
     for (const [i, file] of emitted.files.entries()) await write(paths[i]!, file.text);
     made.push(...paths);
     const [sample] = emitted.files;

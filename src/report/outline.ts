@@ -21,7 +21,7 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
     example: visible(row.example),
     mark: row.records ? `  ${colours.good('◂ the records')}` : '',
   }));
-  const widest = Math.max(...shown.map(({ place }) => stringWidth(place)));
+  const widest = shown.reduce((most, { place }) => Math.max(most, stringWidth(place)), 0);
   if (width < narrow || widest > width - 34) {
     return shown
       .map(({ place, type, present, nulls, example }) => {

@@ -21,8 +21,10 @@ export function table(
   head: (text: string) => string,
 ): string {
   let shown = columns.map((column, i) => ({ column, i }));
-  const natural = (i: number) =>
-    Math.max(stringWidth(columns[i]!.title), ...rows.map((row) => stringWidth(row[i] ?? '')));
+  const naturals = columns.map(({ title }, i) =>
+    rows.reduce((most, row) => Math.max(most, stringWidth(row[i] ?? '')), stringWidth(title)),
+  );
+  const natural = (i: number) => naturals[i]!;
   const least = (i: number) => Math.min(natural(i), columns[i]!.least ?? Infinity);
   const total = (measure: (i: number) => number) =>
     shown.reduce((sum, { i }) => sum + measure(i) + gap, -gap);
@@ -47,20 +49,28 @@ export function table(
     const padded = shown[k]!.column.align === 'right' ? space + text : text + space;
     return k === shown.length - 1 ? padded : padded + ' '.repeat(gap);
   };
-  const printed = new Table({
-    head: columns.every(({ title }) => title === '')
-      ? []
-      : shown.map(({ column }, k) => cell(head(column.title), k)),
-    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
-    chars: Object.fromEntries(rules.map((part) => [part, ''])),
-  });
-  rows.forEach((row) => printed.push(shown.map(({ i }, k) => cell(shorten(row[i] ?? '', widths[k]!), k))));
+  const titles = shown.map(({ column }, k) => cell(head(column.title), k));
+  const cells = rows.map((row) => shown.map(({ i }, k) => cell(shorten(row[i] ?? '', widths[k]!), k)));
+  const printed: string[] = [];
+  // Laying out takes the square of the rows, and every cell has its width already: some at a time.
+  for (let from = 0; from === 0 || from < cells.length; from += rowsAtATime) {
+    const isHead = from === 0 && columns.some(({ title }) => title !== '');
+    const some = new Table({
+      head: isHead ? titles : [],
+      style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [] },
+      chars: Object.fromEntries(rules.map((part) => [part, ''])),
+    });
+    for (const row of cells.slice(from, from + rowsAtATime)) some.push(row);
+    printed.push(some.toString());
+  }
   return printed
-    .toString()
+    .join('\n')
     .split('\n')
     .map((line) => line.replace(/\s+$/, ''))
     .join('\n');
 }
+
+const rowsAtATime = 200;
 
 const rules = [
   'top',

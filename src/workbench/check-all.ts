@@ -80,7 +80,10 @@ export async function checkAll(
     results.splice(0, results.length, ...(await checking));
     before += batch.length;
   }
-  const names = targets.map(({ style }) => style.emit(model, options).names);
+  // A style that cannot write the types has no names for them.
+  const names = targets.flatMap(({ style }, i) =>
+    results[i]?.state === 'failed' ? [] : [style.emit(model, options).names],
+  );
   return {
     payloads: before,
     languages: results,

@@ -1,9 +1,10 @@
+import { SkevoError } from '../core/error.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Language, Style, UnknownRule } from '../languages/language.js';
+import type { Bench, Emitted, Language, Style, UnknownRule } from '../languages/language.js';
 import { exchange, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
@@ -62,8 +63,15 @@ export async function checkStyle(
   if (toolchain.state === 'missing') {
     return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
   }
-  const emitted = style.emit(model, { origin, unknown: options.unknown });
-  const bench = style.bench(model, { pedantic: options.pedantic ?? false });
+  let emitted: Emitted;
+  let bench: Bench;
+  try {
+    emitted = style.emit(model, { origin, unknown: options.unknown });
+    bench = style.bench(model, { pedantic: options.pedantic ?? false });
+  } catch (error) {
+    if (!(error instanceof SkevoError)) throw error;
+    return result({ state: 'failed', reason: [error.message, error.remedy].filter(Boolean).join('\n') });
+  }
   const workshop: Workshop = { emitted, bench, tools: toolchain.tools };
   const name = `${language.name}-${style.name}`;
   const built = await buildBench(name, workshop, options.keep);

@@ -3,6 +3,7 @@ import pidtree from 'pidtree';
 import pidusage from 'pidusage';
 import type { Answer } from '../core/roundtrip/judge.js';
 import { startGroup } from './processes.js';
+import { extend } from '../core/extend.js';
 
 /** How to start a program that speaks the exchange protocol. */
 export interface Program {
@@ -47,7 +48,7 @@ export async function exchange(
   for (let crashes = 0; answers.length < lines.length;) {
     const left = lines.slice(answers.length);
     const batch = await converse(program, left, limits, (count) => answered(answers.length + count));
-    answers.push(...batch.answers);
+    extend(answers, batch.answers);
     if (batch.crash === undefined) return answers;
 
     // An answer may still have been on its way when the program ended: ask for the next payload alone.

@@ -135,7 +135,11 @@ function inPath(program: string): string | undefined {
 }
 
 function isFile(path: string): boolean {
-  return statSync(path, { throwIfNoEntry: false })?.isFile() ?? false;
+  try {
+    return statSync(path, { throwIfNoEntry: false })?.isFile() ?? false;
+  } catch {
+    return false; // A folder of PATH that may not be read holds nothing for us.
+  }
 }
 
 /** Asking for a version takes a second of some compilers, so what a file said is kept while the file is the same. */

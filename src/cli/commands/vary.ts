@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { readSchema } from '../../core/schema/read.js';
+import { usualVariantSize } from '../../core/vary/vary.js';
 import { variantsOf } from '../vary.js';
 import { readSource, refuseInputs, writeBelow } from '../files.js';
 import { validated } from '../options.js';
@@ -19,6 +20,10 @@ class VaryOptions {
   @IsInt({ message: '--seed must be a whole number' })
   @Min(0, { message: '--seed must be 0 or more' })
   seed = 0;
+
+  @IsInt({ message: '--size must be a whole number' })
+  @Min(1, { message: '--size must be 1 or more' })
+  size = usualVariantSize;
 
   @IsBoolean()
   quiet = false;
@@ -37,13 +42,19 @@ export const options = (argv: Argv) =>
       default: 0,
       describe: 'another seed gives other values',
     })
+    .option('size', {
+      type: 'number',
+      requiresArg: true,
+      default: usualVariantSize,
+      describe: 'values that a payload may have',
+    })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Makes payloads from a schema: one a line, or one a file. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(VaryOptions, given);
   const source = readSource(chosen.schema);
-  const { variants, notes } = variantsOf(readSchema(source), source, chosen.seed);
+  const { variants, notes } = variantsOf(readSchema(source), source, chosen.seed, chosen.size);
   if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
   if (chosen.out === undefined) {
     print(variants.map(({ value }) => writeJson(value)).join('\n'));

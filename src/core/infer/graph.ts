@@ -1,6 +1,7 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { compareMarks, earlier, type Mark } from '../observe/mark.js';
 import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
+import { extend } from '../extend.js';
 
 /** A node with more variants holds no union worth telling apart. */
 const mostVariants = 2048;
@@ -138,11 +139,13 @@ export function unify(a: Node, b: Node): void {
     const [keep, drop] = comesFirst(left, right) ? [left, right] : [right, left];
     keep.standFor(drop);
     if (keep.values !== undefined || drop.values !== undefined) {
-      pending.push(...mapPairs(keep), ...mapPairs(drop));
+      extend(pending, mapPairs(keep));
+      extend(pending, mapPairs(drop));
       keep.values = keep.values === undefined ? drop.values : keep.values;
       if (drop.values !== undefined) pending.push([keep.values!, drop.values]);
     }
-    pending.push(...mergeEdges(keep, drop), ...mergeLists(keep, drop));
+    extend(pending, mergeEdges(keep, drop));
+    extend(pending, mergeLists(keep, drop));
     mergeVariants(keep, drop);
     keep.single ??= drop.single;
     mergeFacts(keep.facts, drop.facts);

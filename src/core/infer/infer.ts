@@ -23,6 +23,7 @@ import { map } from './structure/map.js';
 import { tuple } from './structure/tuple.js';
 import { evidenceAt } from './evidence.js';
 import { decideArms, type Arm, type Arms } from './structure/union.js';
+import { extend } from '../extend.js';
 
 /** A choice made somewhere in a schema and why. */
 export interface Decision {
@@ -174,7 +175,7 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
   const pending: Node[] = [root];
   for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
     below.push(node);
-    pending.push(...nodesBelow(node));
+    extend(pending, nodesBelow(node));
   }
   for (const each of below.reverse()) {
     const node = each.self();
@@ -415,7 +416,12 @@ function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[]
     if (places.has(node.pointer)) continue;
     places.set(node.pointer, places.size);
     const edges = edgesInOrder(node).map((edge) => edge.node);
-    pending.push(...nodesBelow(node).filter((each) => !edges.includes(each)), ...edges.reverse());
+    const own = new Set(edges);
+    extend(
+      pending,
+      nodesBelow(node).filter((each) => !own.has(each)),
+    );
+    extend(pending, edges.reverse());
   }
   const rank = (decision: Decision) => places.get(decision.place) ?? places.size;
   return [...decisions].sort((a, b) => rank(a) - rank(b) || order.indexOf(a.rule) - order.indexOf(b.rule));

@@ -4,6 +4,7 @@ import { membersByKey, type JsonList, type JsonObject, type JsonValue } from '..
 import { wordsOf } from '../words.js';
 import type { FindingKind } from './finding.js';
 import { instantOf } from './instant.js';
+import { extend } from '../extend.js';
 
 /** One difference between a payload and what came back. */
 export interface Difference {
@@ -41,9 +42,9 @@ export function compareValues(before: JsonValue, after: JsonValue): Difference[]
   for (let pair = pending.pop(); pair !== undefined; pair = pending.pop()) {
     const { before: a, after: b, path } = pair;
     if (a.kind === 'object' && b.kind === 'object') {
-      pending.push(...compareObjects(a, b, path, found).reverse());
+      extend(pending, compareObjects(a, b, path, found).reverse());
     } else if (a.kind === 'list' && b.kind === 'list') {
-      pending.push(...compareLists(a, b, path, found).reverse());
+      extend(pending, compareLists(a, b, path, found).reverse());
     } else {
       const kind = scalarDifference(a, b);
       if (kind !== undefined)

@@ -13,7 +13,11 @@ export type PatternEngine = (pattern: string, flags: string) => TextPattern;
 /** The platform's own, which may take for ever: only for schemas whose author is trusted. */
 export const platformPatterns: PatternEngine = (pattern, flags) => new RegExp(pattern, flags);
 
-/** An engine as the validator wants it. */
+/** An engine as the validator wants it: it knows patterns by their text. */
 export function engineFor(patterns: PatternEngine): PatternEngine & { readonly code: string } {
-  return Object.assign((pattern: string, flags: string) => patterns(pattern, flags), { code: 'pattern' });
+  const engine: PatternEngine = (pattern, flags) => {
+    const made = patterns(pattern, flags);
+    return { test: (text) => made.test(text), toString: () => `/${pattern}/${flags}` };
+  };
+  return Object.assign(engine, { code: 'pattern' });
 }

@@ -13,6 +13,12 @@ export interface Variant {
   readonly value: JsonValue;
 }
 
+/** Values that a payload may have, each line of a long text counted as one. */
+export const usualVariantSize = 100_000;
+/** Values of all payloads together, in such sizes, after which no more are made. */
+const mostSizes = 10;
+const line = 80;
+
 /** Levels of nesting after which everything that may be left out is. */
 const deepest = 6;
 /** Levels after which a schema that requires itself without end is given up. */
@@ -25,16 +31,18 @@ const mostCovering = 400;
  * with one and several elements, numbers at their bounds, and texts of several kinds.
  *
  * @param seed another seed begins each round of values elsewhere
+ * @param size values that a payload may have
+ * @throws SkevoError when a payload would have more, at the place of the schema that wants them
  * @throws Error when a schema requires itself without end
  */
-export function vary(schema: Schema, source: Source, seed: number): Variant[] {
-  const maker = new Maker(schema, source, seed);
+export function vary(schema: Schema, source: Source, seed: number, size = usualVariantSize): Variant[] {
+  const maker = new Maker(schema, source, seed, size);
   const variants: Variant[] = [
     { name: 'full', value: maker.make('full') },
     { name: 'minimal', value: maker.make('minimal') },
   ];
   // Every visit to a place takes its next variant, until no place has one that was never taken.
-  for (let i = 1; i <= mostCovering && (i === 1 || maker.isOpen()); i++) {
+  for (let i = 1; i <= mostCovering && (i === 1 || maker.isOpen()) && maker.made < mostSizes * size; i++) {
     const before = maker.taken;
     variants.push({ name: `cover-${i}`, value: maker.make('cover') });
     if (maker.taken === before && i > 20) break;
@@ -53,6 +61,9 @@ type Slot = Schema | string;
 class Maker {
   /** How many variants were taken for the first time. */
   taken = 0;
+  /** Values that were made. */
+  made = 0;
+  private left = 0;
   private mode: Mode = 'full';
   private readonly visits = new Map<Slot, number>();
   private readonly sizes = new Map<Slot, number>();
@@ -62,11 +73,25 @@ class Maker {
     private readonly root: Schema,
     private readonly source: Source,
     private readonly seed: number,
+    private readonly size: number,
   ) {}
 
   make(mode: Mode): JsonValue {
     this.mode = mode;
+    this.left = this.size;
     return this.value(this.root, 0) ?? json.null();
+  }
+
+  /** @throws SkevoError when a payload has more values than it may */
+  private spend(values: number, schema: Schema): void {
+    this.made += values;
+    this.left -= values;
+    if (this.left >= 0) return;
+    throw new SkevoError(
+      `a payload of this schema has more than ${this.size} values`,
+      'Lower the least sizes that the schema wants, or raise the limit with skevo vary --size.',
+      schema.span === undefined ? undefined : excerptOf(this.source, schema.span.start),
+    );
   }
 
   isOpen(): boolean {
@@ -88,6 +113,7 @@ class Maker {
   private value(given: Schema, depth: number): JsonValue | undefined {
     if (depth > endless) throw new Error('the schema requires itself without end');
     const schema = this.resolved(given);
+    this.spend(1, schema);
     const arms = schema.anyOf ?? schema.oneOf;
     if (arms !== undefined) return this.choose(schema, this.armWays(arms), depth);
     if (schema.const !== undefined) return schema.const;
@@ -125,6 +151,7 @@ class Maker {
       }
       case 'string': {
         const shown = examples.filter(({ kind }) => kind === 'string');
+        this.spend(Math.floor((bound(schema, 'minLength') ?? 0) / line), schema);
         return [...shown, ...textsOf(schema).map(json.string)].map((each) => () => each);
       }
       case 'array':
@@ -147,6 +174,7 @@ class Maker {
     // Nothing, or the least, comes last.
     sizes.sort((a, b) => Number(a === least) - Number(b === least));
     return sizes.map((size) => (depth) => {
+      if (size > this.left) this.spend(size, schema);
       const list: JsonValue[] = [];
       for (let i = 0; i < (depth > deepest ? least : size); i++)
         list.push(this.value(element, depth + 1) ?? json.null());

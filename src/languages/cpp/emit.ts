@@ -14,6 +14,7 @@ import { expectedOf } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
 import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
+import { namesOfC } from './c-names.js';
 import { helpers } from './helpers.js';
 
 const keywords =
@@ -26,12 +27,12 @@ const reservedFields = new Set([...keywords.split(' '), ...macros.split(' '), 's
 const reservedTypes = new Set(['DecodeError', 'Number', 'Box', 'EOF', 'NULL', 'FILE', 'BUFSIZ', 'RAND_MAX']);
 
 /** Namespaces beside the functions and types of C that the headers bring, which no namespace may be called as. */
-export const reservedPackages = new Set(reservedFields);
+export const reservedPackages = new Set([...reservedFields, ...namesOfC]);
 
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   if (options.package !== undefined) return options.package;
   const name = identifier(model.name, snakeCase);
-  return reservedFields.has(name) || /^[^a-z]/.test(name) ? `${name}_payload` : name;
+  return reservedPackages.has(name) || /^[^a-z]/.test(name) ? `${name}_payload` : name;
 }
 
 export function fileName(model: TypeModel): string {

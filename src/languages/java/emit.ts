@@ -18,6 +18,7 @@ import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockCom
 import { capitalised } from '../../core/words.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { facade, nullable, tuple } from './helpers.js';
+import { refuseWide, slotsOf } from '../kit/width.js';
 
 const keywords =
   'abstract assert boolean break byte case catch char class const continue default do double else enum extends final finally float for goto if implements import instanceof int interface long native new package private protected public return short static strictfp super switch synchronized this throw throws transient try void volatile while true false null _ var yield record sealed permits';
@@ -28,7 +29,7 @@ const objectMethods = 'clone finalize getClass hashCode notify notifyAll toStrin
 const reservedFields = new Set([...keywords.split(' '), ...objectMethods.split(' ')]);
 
 const reservedTypes = new Set(
-  'Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
+  'None Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
     ' ',
   ),
 );
@@ -133,6 +134,8 @@ class Emitter extends ModelEmitter {
       name: this.names.field(record.name, field.key),
       type: this.fieldText(field),
     }));
+    const more = this.unknown === 'keep' ? 1 : 0;
+    refuseWide('Java', record, 1 + slotsOf(fields.map((each) => each.type)) + more);
     if (fields.length > 0) this.imports.add('com.fasterxml.jackson.annotation.JsonProperty');
     const isEmpty = fields.length === 0 && this.unknown !== 'keep';
     const checks = fields.flatMap(({ field, name }) =>

@@ -17,13 +17,14 @@ import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWo
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { facade, facadeImports, helpers } from './helpers.js';
+import { refuseWide, slotsOf } from '../kit/width.js';
 
 const keywords =
   'yield as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
 
 const reservedFields = new Set(keywords.split(' '));
 const reservedTypes = new Set(
-  'Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
+  'None Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
     ' ',
   ),
 );
@@ -116,6 +117,10 @@ class Emitter extends ModelEmitter {
       unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
     const isKept = this.unknown === 'keep';
     if (record.fields.length === 0 && !isKept) return [...head, `class ${type}${parents}`].join('\n');
+    // Copying takes a bit for each field, to say which are given, and one thing more.
+    const given = record.fields.length + (isKept ? 1 : 0);
+    const slots = slotsOf(record.fields.map((field) => this.fieldText(field))) + (isKept ? 1 : 0);
+    refuseWide('Kotlin', record, 1 + slots + Math.ceil(given / 32) + 1);
     this.use('annotation.JsonCreator');
     if (record.fields.length > 0) this.use('annotation.JsonProperty');
     const properties = record.fields.map((field) => {

@@ -17,6 +17,7 @@ import { allocate, camelCase, identifier, pascalCasing, packageWord } from '../k
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { codec, tuple } from './helpers.js';
+import { refuseWide, slotsOf } from '../kit/width.js';
 
 const keywords =
   'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield then given enum export';
@@ -122,6 +123,8 @@ class Emitter extends ModelEmitter {
       .map(({ name }, i) => ` ${i === 0 ? 'extends' : 'with'} ${this.names.type(name)}`)
       .join('');
     const name = (field: RecordField) => this.names.field(record.name, field.key);
+    const more = this.unknown === 'keep' ? 1 : 0;
+    refuseWide('Scala', record, 1 + slotsOf(record.fields.map((field) => this.fieldText(field))) + more);
     const parameters = record.fields.flatMap((field, i) => [
       ...scaladoc(proseWithMark(field, deprecatedMark), '    '),
       `    ${name(field)}: ${this.fieldText(field)}${i < record.fields.length - 1 ? ',' : ''}`,

@@ -92,6 +92,8 @@ object Bench {
         tool: 'scalac',
         arguments: [
           ...shortLivedCompiler,
+          // What it makes of a case class of many fields nests as deep as there are fields.
+          '-J-Xss16m',
           '-encoding',
           'UTF-8',
           ...(pedantic
