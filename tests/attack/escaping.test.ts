@@ -106,7 +106,10 @@ const texts = [
 const pieces = [
   ...new Set(
     texts.flatMap((text) =>
-      Array.from({ length: Math.ceil(text.length / 400) }, (_, i) => text.slice(i * 400, i * 400 + 400)),
+      Array.from({ length: Math.ceil(text.length / 400) }, (_, i) =>
+        // No key of PHP begins with a null character: docs/languages.md.
+        text.slice(i * 400, i * 400 + 400).replace(/^\0+/, ''),
+      ),
     ),
   ),
 ];

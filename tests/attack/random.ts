@@ -15,5 +15,7 @@ export function tries(usual: number): number {
   return Math.round(usual * (Number.isFinite(long) && long > 1 ? long : 1));
 }
 
-/** The seed of a run, which SKEVO_SEED may set: a failure says it. */
-export const seed = Number(process.env['SKEVO_SEED'] ?? 20_311_201);
+/** The seed of a run, which SKEVO_SEED may set, to `random` too: a failure says it. */
+export const seed = Number(
+  process.env['SKEVO_SEED'] === 'random' ? Date.now() % 1e9 : (process.env['SKEVO_SEED'] ?? 20_311),
+);
