@@ -70,6 +70,7 @@ export class SampleFolder {
         writeFileSync(path, origin, { flag: 'wx' });
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code === 'EEXIST') continue;
+        rmSync(path, { force: true });
         throw unwritable(path, error);
       }
       this.next.set(stem, number + 1);

@@ -9,7 +9,15 @@ import { languages } from '../languages/index.js';
 import { Claims } from '../project/claims.js';
 import { findProject, readProject, type Contract, type Project } from '../project/file.js';
 import { runContract, type Outcome } from '../project/run.js';
-import { dropStamp, foldersBelow, isCurrent, keepStamp, lastRun, unchangedSince } from '../project/stamp.js';
+import {
+  dropStamp,
+  foldersBelow,
+  isCurrent,
+  keepStamp,
+  lastRun,
+  lastSeen,
+  unchangedSince,
+} from '../project/stamp.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
 import { usualLimits } from '../workbench/exchange.js';
@@ -20,6 +28,7 @@ import { toolsOption, validated } from './options.js';
 import { noteTaker, out, print, renderError, say, talk } from './print.js';
 import { meters } from './progress.js';
 import { refuseReports, writeReports } from './report.js';
+import { sayCacheTrouble } from './toolchains.js';
 import { version } from './version.js';
 
 class RunCommandOptions {
@@ -80,12 +89,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     const key = contractKey(path, name, contract);
     const isLeft = isAsked.has(name) && !isWhole && isCurrent(key, version, !chosen.locked);
     if (isAsked.has(name) && !isLeft) continue;
-    const last = lastRun(key, version);
-    if (last !== undefined) claims.claimWritten(contract, Object.keys(last.seen));
+    claims.claimWritten(contract, lastSeen(key));
     if (!isLeft) continue;
     passedOver.add(name);
-    current.push(...Object.keys(last!.seen));
-    missing.push(...last!.missing);
+    const last = lastRun(key, version)!;
+    current.push(...Object.keys(last.seen));
+    missing.push(...last.missing);
   }
   for (const [name, contract] of contracts) {
     if (passedOver.has(name)) continue;
@@ -97,6 +106,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
           [path, contract.schema, ...samples],
         ),
       claim: (file, owner) => claims.claim(file, owner),
+      isOwn: (file) => lastSeen(key).includes(resolve(file)),
       known: (files) => unchangedSince(key, version, files),
       locked: chosen.locked,
       limits: usualLimits,
@@ -113,9 +123,10 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((each) => resolve(each));
     if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
       await keepStamp(key, version, own, await missingPrograms([outcome], tools));
-    else dropStamp(key);
+    else await dropStamp(key);
   }
   finish();
+  sayCacheTrouble(chosen.quiet);
   await writeReports(
     chosen.report,
     outcomes.flatMap(({ name, contract, model, targets, check, changes }) =>
@@ -136,7 +147,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const isAll = contracts.length === project.contracts.size;
   if (process.exitCode === exitCode.clean && isAll && outcomes.every(({ stale }) => stale.length === 0))
     await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
-  else dropStamp(path);
+  else await dropStamp(path);
   return seen;
 }
 

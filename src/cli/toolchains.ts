@@ -1,4 +1,5 @@
 import type { Language } from '../languages/language.js';
+import { cacheTrouble } from '../workbench/cache.js';
 import { findToolchain } from '../workbench/toolchain.js';
 import { say, talk } from './print.js';
 
@@ -16,3 +17,13 @@ export async function sayToolchains(
       say(`${talk.colours.name(language.name)}: ${name} is ${files.join(', ')}`);
   }
 }
+
+/** Says, once, why builds are not kept. */
+export function sayCacheTrouble(quiet: boolean): void {
+  const trouble = cacheTrouble();
+  if (trouble === undefined || quiet || isSaid) return;
+  isSaid = true;
+  say(`${talk.colours.warn('note:')} ${trouble}; SKEVO_CACHE names another place`);
+}
+
+let isSaid = false;

@@ -1,7 +1,7 @@
-import { existsSync, lstatSync, mkdirSync, realpathSync, statSync } from 'node:fs';
-import { open } from 'node:fs/promises';
-import { dirname, join, relative, sep } from 'node:path';
-import writeFileAtomic from 'write-file-atomic';
+import { randomBytes } from 'node:crypto';
+import { existsSync, lstatSync, mkdirSync, realpathSync, rmSync, statSync, writeSync } from 'node:fs';
+import { open, rename } from 'node:fs/promises';
+import { basename, dirname, join, relative, sep } from 'node:path';
 import { SkevoError } from '../core/error.js';
 
 /**
@@ -16,6 +16,13 @@ export async function writeWhole(path: string, content: string | Buffer): Promis
       'Make the folder first, or choose another.',
     );
   try {
+    // What stands behind them may be a socket, which cannot be opened by its name.
+    const own = /^\/dev\/(?:stdout|fd\/1)$/.test(path)
+      ? 1
+      : /^\/dev\/(?:stderr|fd\/2)$/.test(path)
+        ? 2
+        : undefined;
+    if (own !== undefined) return writeToEnd(own, content);
     const there = statSync(path, { throwIfNoEntry: false });
     if (there?.isFIFO() || there?.isCharacterDevice()) return await writeThrough(path, content);
     if (there !== undefined && !there.isFile() && !there.isDirectory())
@@ -23,9 +30,57 @@ export async function writeWhole(path: string, content: string | Buffer): Promis
         `cannot write ${path}: it is a ${there.isSocket() ? 'socket' : 'disk'}`,
         'Choose another place.',
       );
-    await writeFileAtomic(path, content);
+    await replaceFile(path, content);
   } catch (error) {
     throw unwritable(path, error);
+  }
+}
+
+/** Files that are being written, to be removed when this process ends before they are whole. */
+const drafts = new Set<string>();
+process.on('exit', () => {
+  for (const draft of drafts) rmSync(draft, { force: true });
+});
+
+/**
+ * Puts a whole file in the place of another, or of none: it is written beside it and moved there, so that nobody sees
+ * half of it. A link is followed, and the permissions of what was there stay.
+ */
+export async function replaceFile(path: string, content: string | Buffer): Promise<void> {
+  const there = statSync(path, { throwIfNoEntry: false });
+  const target = there === undefined ? path : realpathSync(path);
+  if (there?.isDirectory()) throw Object.assign(new Error(path), { code: 'EISDIR' });
+  const draft = join(dirname(target), `.${basename(target).slice(0, 100)}-${randomBytes(6).toString('hex')}`);
+  drafts.add(draft);
+  try {
+    const file = await open(draft, 'wx', there === undefined ? 0o666 : there.mode & 0o777);
+    try {
+      // All of it: a single write to a full disk may write a part, and say nothing.
+      await file.writeFile(content);
+      if (there !== undefined) await file.chmod(there.mode & 0o777);
+      await file.sync();
+    } finally {
+      await file.close();
+    }
+    await rename(draft, target);
+  } catch (error) {
+    rmSync(draft, { force: true });
+    throw error;
+  } finally {
+    drafts.delete(draft);
+  }
+}
+
+function writeToEnd(file: number, content: string | Buffer): void {
+  const bytes = Buffer.from(content as string);
+  for (let at = 0; at < bytes.length;) {
+    try {
+      at += writeSync(file, bytes, at);
+    } catch (error) {
+      // A pipe that is full for now.
+      if ((error as NodeJS.ErrnoException).code !== 'EAGAIN') throw error;
+      Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 5);
+    }
   }
 }
 

@@ -31,6 +31,8 @@ export interface RunOptions {
   readonly reading: (paths: readonly string[]) => void;
   /** Told of each file before it is written, and of whose it is. @throws SkevoError when it is somebody else's too */
   readonly claim: (path: string, owner: Contract | LanguageEntry) => void;
+  /** Whether an earlier run wrote a file, whatever became of it. */
+  readonly isOwn: (path: string) => boolean;
   /** Change no file: say what would change. */
   readonly locked: boolean;
   readonly limits: Limits;
@@ -108,7 +110,7 @@ export async function runContract(name: string, contract: Contract, options: Run
     for (const path of paths) {
       options.claim(path, entry);
       if (!locked) makeFolderBelow(entry.out, path);
-      if (existsSync(path)) refuseForeign(path, readFileSync(path, 'utf8'));
+      if (existsSync(path) && !options.isOwn(path)) refuseForeign(path, readFileSync(path, 'utf8'));
     }
     for (const [i, file] of emitted.files.entries()) await write(paths[i]!, file.text);
     made.push(...paths);

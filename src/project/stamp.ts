@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { delimiter, dirname, join, resolve } from 'node:path';
-import writeFileAtomic from 'write-file-atomic';
+import { replaceFile } from '../formats/write.js';
 import { cacheFolder } from '../workbench/cache.js';
 
 /**
@@ -14,6 +14,8 @@ export interface Stamp {
   readonly environment: string;
   /** Files, and folders of samples, with what tells that they are the same; null for what must not be there. */
   readonly seen: Readonly<Record<string, string | null>>;
+  /** Whether nothing has been found wrong since. */
+  readonly isClean: boolean;
   /** Programs that were missing: as long as they are, their languages cannot be run. */
   readonly missing: readonly string[];
 }
@@ -57,11 +59,23 @@ export function unchangedSince(project: string, version: string, files: readonly
 
 /** What the last clean run of a project or contract depended on; undefined when there is none of this version. */
 export function lastRun(project: string, version: string): Stamp | undefined {
+  const stamp = anyRun(project);
+  return stamp?.isClean && stamp.version === version && stamp.environment === environment()
+    ? stamp
+    : undefined;
+}
+
+/** What a project or contract depended on and wrote when it was clean for the last time. */
+export function lastSeen(project: string): readonly string[] {
+  return Object.keys(anyRun(project)?.seen ?? {});
+}
+
+function anyRun(project: string): Stamp | undefined {
   const path = stampPath(project);
   if (!existsSync(path)) return undefined;
   try {
-    const stamp = JSON.parse(readFileSync(path, 'utf8')) as Stamp;
-    return stamp.version === version && stamp.environment === environment() ? stamp : undefined;
+    const stamp = JSON.parse(readFileSync(path, 'utf8')) as Stamp | null;
+    return typeof stamp?.seen === 'object' && stamp.seen !== null ? stamp : undefined;
   } catch {
     return undefined; // It is no stamp; a whole run makes a new one.
   }
@@ -74,27 +88,28 @@ export async function keepStamp(
   seen: Iterable<string>,
   missing: readonly string[],
 ): Promise<void> {
-  const stamp: Stamp = {
+  await write(project, {
     version,
     environment: environment(),
+    isClean: true,
     seen: Object.fromEntries([...new Set(seen)].sort().map((path) => [path, stampOf(path)])),
     missing,
-  };
+  });
+}
+
+/** Notes that something is wrong since the last clean run; what it wrote is still known. */
+export async function dropStamp(project: string): Promise<void> {
+  const stamp = anyRun(project);
+  if (stamp?.isClean) await write(project, { ...stamp, isClean: false });
+}
+
+async function write(project: string, stamp: Stamp): Promise<void> {
   const path = stampPath(project);
   try {
     mkdirSync(dirname(path), { recursive: true });
-    await writeFileAtomic(path, JSON.stringify(stamp));
+    await replaceFile(path, JSON.stringify(stamp));
   } catch {
     // It cannot be remembered, and the next run does all again: the cache says so where builds are kept.
-  }
-}
-
-/** Forgets the last run. */
-export function dropStamp(project: string): void {
-  try {
-    rmSync(stampPath(project), { force: true });
-  } catch {
-    // Where none can be removed, none was kept by this version: what changed is told by what files say.
   }
 }
 

@@ -16,8 +16,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import envPaths from 'env-paths';
-import writeFileAtomic from 'write-file-atomic';
-import { isFull, reasonOf, unwritable } from '../formats/write.js';
+import { isFull, reasonOf, replaceFile, unwritable } from '../formats/write.js';
 import { temporaryFolder } from './temporary.js';
 
 /** Bytes that kept builds may take together. */
@@ -164,7 +163,7 @@ export async function remembered(
   const found = await find();
   if (found !== undefined) {
     try {
-      await writeFileAtomic(known, found);
+      await replaceFile(known, found);
     } catch (error) {
       throw unwritable(root, error);
     }

@@ -56,7 +56,7 @@ describe('inputs', () => {
 
   test('may begin with a byte order mark and repeat a key, and the notes say so', () => {
     expect(skevo(['infer', 'bom.json'], { cwd: folder }).err).toContain(
-      'note: bom.json:1:1: the file begins with a byte order mark',
+      'note: bom.json:1:1: a byte order mark stands here',
     );
     expect(skevo(['infer', 'twice.json'], { cwd: folder }).err).toContain(
       'note: twice.json:2:2: the key "a" comes twice in one object, first at 1:2',

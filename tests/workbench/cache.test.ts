@@ -49,7 +49,7 @@ describe('kept builds', () => {
 
   test('are gone when they are cleared', async () => {
     await cached('a', build('one'));
-    expect(clearCache()).toBe(3);
+    expect(clearCache()).toBeGreaterThanOrEqual(3);
     expect(existsSync(cacheFolder())).toBe(false);
     expect(clearCache()).toBe(0);
   });

@@ -21,7 +21,7 @@ import { payloadOptions, PayloadOptions, toolsOption, validated } from '../optio
 import { reportOption, toolOption, unknownOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
 import { meters } from '../progress.js';
-import { sayToolchains } from '../toolchains.js';
+import { sayCacheTrouble, sayToolchains } from '../toolchains.js';
 
 class CheckOptions extends PayloadOptions {
   @IsString()
@@ -164,6 +164,7 @@ export async function run(given: object): Promise<void> {
   });
   bars.finish();
   const results = result.languages;
+  sayCacheTrouble(chosen.quiet);
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
   const drift = await drifting;
   const changes = drift.changes();
