@@ -153,6 +153,75 @@ export function unify(a: Node, b: Node): void {
   }
 }
 
+/** What several nodes would be if they were made one. */
+interface Merged {
+  /** The group that this one became a part of. */
+  into: Merged | undefined;
+  readonly edges: Map<string, Node>;
+  values: Node | undefined;
+  items: Node | undefined;
+}
+
+/**
+ * Whether making two nodes one would make a map whose values are that map again, or lists or maps of it: a type that
+ * has no end and no name. Follows what `unify` does without doing it.
+ */
+export function wouldHoldItself(a: Node, b: Node): boolean {
+  const groups = new Map<Node, Merged>();
+  const groupOf = (node: Node): Merged => {
+    const self = node.self();
+    let group = groups.get(self);
+    if (group === undefined) {
+      const edges = new Map([...self.edges].map(([key, edge]) => [key, edge.node] as const));
+      group = { into: undefined, edges, values: self.values, items: self.items };
+      groups.set(self, group);
+    }
+    while (group.into !== undefined) group = group.into;
+    return group;
+  };
+  const pending: [Node, Node][] = [[a, b]];
+  const fold = (group: Merged): void => {
+    if (group.values === undefined) return;
+    for (const node of group.edges.values()) pending.push([group.values, node]);
+    group.edges.clear();
+  };
+  for (let pair = pending.pop(); pair !== undefined; pair = pending.pop()) {
+    const [ours, theirs] = [groupOf(pair[0]), groupOf(pair[1])];
+    if (ours === theirs) continue;
+    theirs.into = ours;
+    for (const [key, node] of theirs.edges) {
+      const known = ours.edges.get(key);
+      if (known === undefined) ours.edges.set(key, node);
+      else pending.push([known, node]);
+    }
+    for (const part of ['values', 'items'] as const) {
+      const [own, other] = [ours[part], theirs[part]];
+      if (own === undefined) ours[part] = other;
+      else if (other !== undefined) pending.push([own, other]);
+    }
+    fold(ours);
+  }
+  const met = [...new Set([...groups.keys()].map(groupOf))];
+  return met.some((start) => {
+    const seen = new Set<Merged>();
+    const waiting = [start];
+    for (let group = waiting.pop(); group !== undefined; group = waiting.pop()) {
+      // Where there are keys there is a name.
+      if (group.edges.size > 0) continue;
+      for (const below of [group.values, group.items]) {
+        if (below === undefined) continue;
+        const next = groupOf(below);
+        if (next === start && start.edges.size === 0) return true;
+        if (!seen.has(next)) {
+          seen.add(next);
+          waiting.push(next);
+        }
+      }
+    }
+    return false;
+  });
+}
+
 function mergeEdges(keep: Node, drop: Node): [Node, Node][] {
   const pairs: [Node, Node][] = [];
   for (const edge of keep.edges.values()) {
@@ -237,11 +306,13 @@ export function takeObjects(node: Node): Node {
 
 /** Makes the objects at a node maps: what is below each key becomes one. */
 export function makeMap(node: Node): void {
+  node.values ??= new Node([...node.steps, 'every'], node, new Place());
   for (const [a, b] of mapPairs(node)) unify(a, b);
 }
 
 function mapPairs(node: Node): [Node, Node][] {
-  if (node.edges.size === 0 && node.values !== undefined) return [];
+  // A node is made only where edges go, so that maps inside themselves come to an end.
+  if (node.edges.size === 0) return [];
   const values = (node.values ??= new Node([...node.steps, 'every'], node, new Place()));
   const pairs: [Node, Node][] = [];
   for (const edge of node.edges.values()) pairs.push([values, edge.node]);

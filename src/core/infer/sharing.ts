@@ -1,4 +1,4 @@
-import { nodesFrom, takeObjects, unify, type Node } from './graph.js';
+import { nodesFrom, takeObjects, unify, wouldHoldItself, type Node } from './graph.js';
 import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';
 import { kindsAt } from './structure/structure-rule.js';
@@ -45,14 +45,17 @@ export function shareRecords(root: Node, record: (decision: Decision) => void, a
       const others = firsts.get(key) ?? [];
       if (others.length <= tooCommon) others.forEach((other) => candidates.add(other));
     }
-    let best: { profile: Profile; likeness: number; common: string[] } | undefined;
+    const alike: { profile: Profile; likeness: number; common: string[] }[] = [];
     for (const other of candidates) {
       if (other.node.self() === profile.node.self()) continue;
       const { likeness, common } = compare(profile, other, weight);
       const related = profile.name === other.name || contains(other.node, profile.node);
       if (related ? likeness < enoughWithName : likeness < enough || common.length < fewestCommon) continue;
-      if (best === undefined || likeness > best.likeness) best = { profile: other, likeness, common };
+      alike.push({ profile: other, likeness, common });
     }
+    const best = alike
+      .sort((a, b) => b.likeness - a.likeness)
+      .find((each) => !wouldHoldItself(each.profile.node, profile.node));
     if (best === undefined) {
       for (const key of profile.kinds.keys()) {
         const others = firsts.get(key);

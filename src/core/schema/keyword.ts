@@ -3,6 +3,8 @@ import type { ValidateFunction } from 'ajv';
 import { schemaToJson, type Schema } from './schema.js';
 import { knowFormats, plainOf } from './apply.js';
 import { engineFor, type PatternEngine } from './pattern.js';
+import { SkevoError } from '../error.js';
+import { excerptOf, type Source } from '../json/source.js';
 import { json, type JsonValue } from '../json/value.js';
 
 /** Keywords whose value has been read already. */
@@ -14,8 +16,15 @@ export class KeywordTester {
   private readonly definitions: readonly (readonly [string, JsonValue])[];
   private readonly compiled = new Map<Schema, Map<string, ValidateFunction>>();
 
-  /** @param root what keywords may refer to */
-  constructor(root: Schema, patterns: PatternEngine) {
+  /**
+   * @param root what keywords may refer to
+   * @param source where it was read, for errors
+   */
+  constructor(
+    root: Schema,
+    private readonly source: Source,
+    patterns: PatternEngine,
+  ) {
     this.ajv = new Ajv2020({
       strict: false,
       logger: false,
@@ -32,7 +41,10 @@ export class KeywordTester {
     ];
   }
 
-  /** @param expected the keyword's own value in the schema */
+  /**
+   * @param expected the keyword's own value in the schema
+   * @throws SkevoError when it is not what such a keyword takes
+   */
   meets(schema: Schema, keyword: string, expected: JsonValue, value: JsonValue): boolean {
     let ofSchema = this.compiled.get(schema);
     if (ofSchema === undefined) this.compiled.set(schema, (ofSchema = new Map()));
@@ -42,9 +54,17 @@ export class KeywordTester {
         string,
         unknown
       >;
-      // What the standard says of schemas takes long to compile, and says nothing more of these.
-      if (!plain.has(keyword)) void this.ajv.validateSchema(part, true);
-      validate = this.ajv.compile(part);
+      try {
+        // What the standard says of schemas takes long to compile, and says nothing more of these.
+        if (!plain.has(keyword)) void this.ajv.validateSchema(part, true);
+        validate = this.ajv.compile(part);
+      } catch (error) {
+        throw new SkevoError(
+          `this is not a valid JSON Schema: ${(error as Error).message.replace(/^schema is invalid: data\//, '')}`,
+          'Mend it, or make a new one with skevo infer.',
+          excerptOf(this.source, expected.start),
+        );
+      }
       ofSchema.set(keyword, validate);
     }
     return validate(plainOf(value));

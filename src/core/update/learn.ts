@@ -39,7 +39,7 @@ export class Learner {
     private readonly source: Source,
     patterns: PatternEngine = platformPatterns,
   ) {
-    this.tester = new KeywordTester(root, patterns);
+    this.tester = new KeywordTester(root, source, patterns);
   }
 
   /** @throws SkevoError where a payload contradicts what cannot be widened, and for references that lead nowhere */
