@@ -14,7 +14,7 @@ export function visible(text: string): string {
 }
 
 /** The codes of the colours that Skevo itself prints. */
- 
+
 const colour = /(\x1b\[(?:0|1|2|22|31|32|33|36|39)m)/;
 
 /**

@@ -8,7 +8,7 @@ import { addFiles, hasProgram, program, skevo, workspace } from '../support.js';
 /** Clears the screen, sets the title, colours, moves up, turns the line around, and breaks it, in several codings. */
 const hostile =
   '\u001b[2J\u001b]0;gone\u0007\u001b[31mred\u009b1A\u0090x\u202eturned\u2066\u2028next\u0085\u0000\u007f\u200b\u{e0041}';
- 
+
 const control =
   /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u061c\u200b\u200e\u200f\u2028-\u202e\u2060-\u2069\ufeff\u{e0000}-\u{e007f}]/u;
 
@@ -104,7 +104,7 @@ describe('nothing but text, ends of lines and tabs reaches', () => {
         encoding: 'utf8',
         env: { ...process.env, TERM: 'xterm', NO_COLOR: '' },
       });
-       
+
       const bare = ran.stdout.replaceAll(/\u001b\[(?:0|1|2|22|3[1236]|39)m/g, '').replaceAll('\r\n', '\n');
       expect(bare).not.toBe('');
       expect(control.exec(bare)?.index ?? -1, `${args.map(visible).join(' ')}\n${visible(bare)}`).toBe(-1);
