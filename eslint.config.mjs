@@ -89,5 +89,19 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    // Classes are made once, and handed on to whoever writes, proves or shows them.
+    files: ['src/**/*.ts'],
+    ignores: ['src/languages/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['emit', 'bench'].map((name) => ({
+          selector: `CallExpression[callee.property.name='${name}'][arguments.length=2]`,
+          message: 'make of languages/make.ts calls it',
+        })),
+      ],
+    },
+  },
   ...oneWay,
 );

@@ -58,6 +58,14 @@ export { findingKinds, type Finding, type FindingKind, type Severity } from './c
 export { type Payload } from './core/roundtrip/payload.js';
 export { Coverage, type Unproven } from './core/roundtrip/unproven.js';
 export { checkAll, type CheckAllOptions, type CheckResult } from './workbench/check-all.js';
-export { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './workbench/check.js';
+export {
+  checkStyle,
+  openProgram,
+  openSession,
+  type CheckOptions,
+  type LanguageResult,
+  type Session,
+} from './workbench/check.js';
+export { make, makeAll, type Made, type MakeOptions, type Target, type Unmade } from './languages/make.js';
 export { usualLimits, type Limits } from './workbench/exchange.js';
 export { findToolchain, type Toolchain } from './workbench/toolchain.js';

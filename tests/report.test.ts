@@ -150,7 +150,7 @@ function large(fields: number, findings: number): ReportPart {
     name: hostile,
     schema: 's.json',
     model,
-    targets: [],
+    made: [],
     drift: [],
     linesOf: () => [hostile, hostile],
     result: {

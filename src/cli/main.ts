@@ -65,9 +65,7 @@ function asTold(error: unknown, debug: boolean): SkevoError {
 function parser(args: readonly string[]) {
   let cli = yargs(forParser(args))
     .scriptName('skevo')
-    .usage(
-      'skevo: from payloads to a JSON Schema, typed classes, and the proof that no field is lost\n\nUsage: $0 <command>',
-    )
+    .usage('Usage: $0 <command>')
     .locale('en')
     .version(version)
     .help()
@@ -89,7 +87,7 @@ function parser(args: readonly string[]) {
     .exitProcess(false)
     .showHelpOnFail(false)
     .epilog(
-      'Exit codes: 0 clean, 1 findings, 2 unusable input, 3 a language that was asked for could not be run.',
+      'From payloads to a JSON Schema, typed classes, and the proof that no field is lost.\n\nExit codes: 0 clean, 1 findings, 2 unusable input, 3 a language that was asked for could not be run.',
     )
     .fail((message, error) => {
       throw error ?? usageError(message, args);

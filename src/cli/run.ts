@@ -129,10 +129,10 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   sayCacheTrouble(chosen.quiet);
   await writeReports(
     chosen.report,
-    outcomes.flatMap(({ name, contract, model, targets, check, changes }) =>
+    outcomes.flatMap(({ name, contract, model, made, check, changes }) =>
       check === undefined
         ? []
-        : [{ name, schema: contract.schema, model, targets, result: check, drift: changes ?? [] }],
+        : [{ name, schema: contract.schema, model, made, result: check, drift: changes ?? [] }],
     ),
     chosen.quiet,
   );

@@ -85,6 +85,8 @@ export interface BuiltProgram {
 export interface BenchOptions {
   /** Whether warnings of the compiler and of the language's usual checker end the build. */
   readonly pedantic: boolean;
+  /** The package of the types, as for `emit`. */
+  readonly package?: string | undefined;
 }
 
 /** One way of writing a language's classes. */

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
+import { extend } from '../core/extend.js';
 import { inferSchema } from '../core/infer/infer.js';
 import { parsePlace } from '../core/json/pointer.js';
 import type { Source } from '../core/json/source.js';
@@ -19,7 +20,8 @@ import { observeInputs, readPayloads } from '../formats/read.js';
 import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { headOf, refuseForeign } from '../languages/kit/head.js';
-import { checkAll, type CheckResult, type Target } from '../workbench/check-all.js';
+import { makeAll, type Made, type Target } from '../languages/make.js';
+import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Contract, LanguageEntry } from './file.js';
 import { boundedPatterns } from '../workbench/pattern.js';
@@ -59,7 +61,7 @@ export interface Outcome {
   /** Generated files that are made no more. */
   readonly stale: readonly string[];
   readonly model: TypeModel;
-  readonly targets: readonly Target[];
+  readonly made: readonly Made[];
   /** Missing when a run that may change no file would change some: there is nothing yet to check. */
   readonly check?: CheckResult;
   /** Everything that the outcome depends on, and what was written. */
@@ -95,16 +97,16 @@ export async function runContract(name: string, contract: Contract, options: Run
   await write(contract.schema, text);
   const source: Source = { name: contract.schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
   const model = buildModel(readSchema(source), source);
-  const targets: Target[] = [];
-  const made: string[] = [];
+  const written: string[] = [];
   const stale: string[] = [];
-  for (const entry of contract.languages) {
-    const language = languages.find((each) => each.name === entry.language)!;
-    const style = language.styles.find((each) => each.name === entry.style) ?? language.styles[0];
-    const unknown = entry.unknown ?? contract.unknown;
-    targets.push({ language, style, unknown });
-    const origin = basename(contract.schema);
-    const emitted = style.emit(model, { origin, package: entry.package, unknown });
+  // What is written below is what is proven after it: nothing is made twice.
+  const made = makeAll(
+    model,
+    contract.languages.map((entry) => targetOf(contract, entry)),
+    { origin: basename(contract.schema) },
+  );
+  for (const [i, entry] of contract.languages.entries()) {
+    const { emitted } = made[i]!;
     const paths = emitted.files.map(({ path }) => join(entry.out, path));
     // Nothing is written when one of them cannot be.
     for (const path of paths) {
@@ -112,28 +114,30 @@ export async function runContract(name: string, contract: Contract, options: Run
       if (!locked) makeFolderBelow(entry.out, path);
       if (existsSync(path) && !options.isOwn(path)) refuseForeign(path, readFileSync(path, 'utf8'));
     }
-    for (const [i, file] of emitted.files.entries()) await write(paths[i]!, file.text);
-    made.push(...paths);
+    for (const [k, file] of emitted.files.entries()) await write(paths[k]!, file.text);
+    extend(written, paths);
     const [sample] = emitted.files;
-    if (sample !== undefined) stale.push(...left(entry.out, paths, headOf(sample.text)));
+    if (sample !== undefined) extend(stale, left(entry.out, paths, headOf(sample.text)));
   }
   const seen = [
     contract.schema,
-    ...made,
+    ...written,
     // A file that is made no more may come to lie beside them.
-    ...made.map((path) => dirname(path)),
+    ...written.map((path) => dirname(path)),
     ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
   ];
-  const outcome = { name, contract, changes, files, stale, seen, model, targets };
+  const outcome = { name, contract, changes, files, stale, seen, model, made };
   if (locked && files.length > 0) return outcome;
 
-  const bars = options.checking?.(name, targets);
+  const bars = options.checking?.(
+    name,
+    made.map(({ target }) => target),
+  );
   const check = await checkAll(
-    targets,
+    made,
     model,
     readPayloads(inputs, placeOf(contract), () => {}),
     {
-      origin: basename(contract.schema),
       strict: contract.strict,
       limits: options.limits,
       tools: options.tools,
@@ -143,6 +147,12 @@ export async function runContract(name: string, contract: Contract, options: Run
   );
   bars?.finish();
   return { ...outcome, check };
+}
+
+function targetOf(contract: Contract, entry: LanguageEntry): Target {
+  const language = languages.find((each) => each.name === entry.language)!;
+  const style = language.styles.find((each) => each.name === entry.style) ?? language.styles[0];
+  return { language, style, package: entry.package, unknown: entry.unknown ?? contract.unknown };
 }
 
 const placeOf = (contract: Contract) => parsePlace(contract.at ?? '') ?? [];

@@ -3,16 +3,8 @@ import pMap from 'p-map';
 import type { TypeModel } from '../core/model/types.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { Coverage, type FieldCoverage, type Unproven } from '../core/roundtrip/unproven.js';
-import type { Language, Style, UnknownRule } from '../languages/language.js';
-import { checkProgram, checkStyle, type CheckOptions, type LanguageResult } from './check.js';
-
-/** A language in one style. */
-export interface Target {
-  readonly language: Language;
-  readonly style: Style;
-  /** What its code does with fields that the schema does not know, when that is not as for the others. */
-  readonly unknown?: UnknownRule | undefined;
-}
+import type { Made, Unmade } from '../languages/make.js';
+import { openProgram, openSession, type CheckOptions, type LanguageResult, type Session } from './check.js';
 
 /** The outcome of a check. */
 export interface CheckResult {
@@ -23,9 +15,7 @@ export interface CheckResult {
   readonly fields: readonly FieldCoverage[];
 }
 
-export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
-  /** What the schema is called in generated sources. */
-  readonly origin: string;
+export interface CheckAllOptions extends CheckOptions {
   /** A user's own program to check too. */
   readonly program?: string | undefined;
   /** Given the payloads a few at a time, while the languages are at them. */
@@ -40,50 +30,50 @@ export interface CheckAllOptions extends Omit<CheckOptions, 'progress'> {
 const batchBytes = 4 << 20;
 
 /**
- * The round trip of every payload through every language, languages side by side. Payloads are held a few
- * megabytes at a time, so that there may be any number of them.
+ * The round trip of every payload through every language, languages side by side: each is built once, and its program
+ * kept running. Payloads are held a few megabytes at a time, so that there may be any number of them.
  */
 export async function checkAll(
-  targets: readonly Target[],
+  made: readonly (Made | Unmade)[],
   model: TypeModel,
   payloads: AsyncIterable<Payload> | Iterable<Payload>,
   options: CheckAllOptions,
 ): Promise<CheckResult> {
   const { program, observe, expect = () => {}, answered = () => {} } = options;
-  const jobs: ((batch: readonly Payload[], progress: (count: number) => void) => Promise<LanguageResult>)[] =
-    targets.map(
-      ({ language, style, unknown = options.unknown }) =>
-        (batch, progress) =>
-          checkStyle(language, style, model, options.origin, batch, { ...options, unknown, progress }),
-    );
-  if (program !== undefined)
-    jobs.push((batch, progress) => checkProgram(program, model, batch, { ...options, progress }));
+  const opening: (() => Promise<Session>)[] = made.map((each) => () => openSession(each, model, options));
+  if (program !== undefined) opening.push(async () => openProgram(program, model, options));
 
   const coverage = new Coverage(model);
+  const sessions: Session[] = [];
   const results: LanguageResult[] = [];
   let before = 0;
-  for await (const batch of batches(payloads)) {
-    expect(before + batch.length);
-    const checking = pMap(
-      jobs,
-      async (job, i) => {
-        const earlier = results[i];
-        if (earlier !== undefined && earlier.state !== 'checked') return earlier;
-        const result = await job(batch, (count) => answered(i, before + count));
-        answered(i, before + batch.length);
-        return earlier === undefined ? result : joined(earlier, result);
-      },
-      { concurrency: availableParallelism() },
-    );
-    for (const { root } of batch) coverage.add(root);
-    await observe?.(batch);
-    results.splice(0, results.length, ...(await checking));
-    before += batch.length;
+  try {
+    for await (const { batch, isLast } of batches(payloads)) {
+      expect(before + batch.length);
+      const checking = pMap(
+        opening,
+        async (open, i) => {
+          const earlier = results[i];
+          if (earlier !== undefined && earlier.state !== 'checked') return earlier;
+          sessions[i] ??= await open();
+          const result = await sessions[i].ask(batch, (count) => answered(i, before + count));
+          answered(i, before + batch.length);
+          // Programs of many languages need not wait for each other.
+          if (isLast) await sessions[i].close();
+          return earlier === undefined ? result : joined(earlier, result);
+        },
+        { concurrency: availableParallelism() },
+      );
+      for (const { root } of batch) coverage.add(root);
+      // Whatever goes wrong while the languages are at it is told first.
+      const [now] = await Promise.all([checking, observe?.(batch)]);
+      results.splice(0, results.length, ...now);
+      before += batch.length;
+    }
+  } finally {
+    await Promise.all(sessions.map((session) => session?.close()));
   }
-  // A style that cannot write the types has no names for them.
-  const names = targets.flatMap(({ style }, i) =>
-    results[i]?.state === 'failed' ? [] : [style.emit(model, options).names],
-  );
+  const names = made.flatMap((each) => ('emitted' in each ? [each.emitted.names] : []));
   return {
     payloads: before,
     languages: results,
@@ -103,18 +93,20 @@ function joined(a: LanguageResult, b: LanguageResult): LanguageResult {
   };
 }
 
+/** Payloads a few megabytes at a time, and whether more come after them. */
 async function* batches(
   payloads: AsyncIterable<Payload> | Iterable<Payload>,
-): AsyncGenerator<readonly Payload[]> {
+): AsyncGenerator<{ readonly batch: readonly Payload[]; readonly isLast: boolean }> {
   let batch: Payload[] = [];
   let bytes = 0;
   for await (const payload of payloads) {
+    if (bytes >= batchBytes) {
+      yield { batch, isLast: false };
+      batch = [];
+      bytes = 0;
+    }
     batch.push(payload);
     bytes += payload.root.end - payload.root.start;
-    if (bytes < batchBytes) continue;
-    yield batch;
-    batch = [];
-    bytes = 0;
   }
-  if (batch.length > 0) yield batch;
+  if (batch.length > 0) yield { batch, isLast: true };
 }

@@ -1,11 +1,11 @@
-import { SkevoError } from '../core/error.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Finding } from '../core/roundtrip/finding.js';
 import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Bench, Emitted, Language, Style, UnknownRule } from '../languages/language.js';
-import { exchange, type Limits, type Program } from './exchange.js';
+import type { Language, Style } from '../languages/language.js';
+import { make, type Made, type MakeOptions, type Target, type Unmade } from '../languages/make.js';
+import { Conversation, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
 import { findToolchain } from './toolchain.js';
@@ -26,79 +26,68 @@ export interface LanguageResult {
 export interface CheckOptions {
   readonly strict: boolean;
   readonly limits: Limits;
-  /** Whether warnings of compilers and checkers are failures too. */
-  readonly pedantic?: boolean;
-  /** What generated code does with fields that the schema does not know. */
-  readonly unknown?: UnknownRule | undefined;
   /** Programs to use instead of those found, by the names of tools. */
   readonly tools?: ReadonlyMap<string, string>;
   /** Keep the bench in this folder. */
   readonly keep?: string | undefined;
-  /** Told of how many payloads have been answered. */
-  readonly progress?: (answered: number) => void;
+}
+
+/** A language, or a program, that payloads are sent through. */
+export interface Session {
+  /** What became of some payloads. @param answered told of how many of them have been answered */
+  ask(payloads: readonly Payload[], answered?: (count: number) => void): Promise<LanguageResult>;
+  /** Ends what is running. Nothing may be asked after it. */
+  close(): Promise<void>;
 }
 
 /**
- * Generates, builds and runs one style of a language, and compares every payload with what comes back.
- * A missing toolchain gives `not-run`, a failing compiler `failed` with its words.
+ * Builds what was made of a target, and keeps its program running while payloads are asked for. A missing toolchain
+ * gives `not-run`, a target that cannot write the types or a compiler that refuses them `failed` with the reason.
  */
-export async function checkStyle(
-  language: Language,
-  style: Style,
+export async function openSession(
+  made: Made | Unmade,
   model: TypeModel,
-  origin: string,
-  payloads: readonly Payload[],
   options: CheckOptions,
-): Promise<LanguageResult> {
+): Promise<Session> {
+  const { language, style } = made.target;
   const started = performance.now();
-  const result = (rest: Pick<LanguageResult, 'state'> & Partial<LanguageResult>): LanguageResult => ({
-    language: language.name,
-    style: style.name,
-    returned: 0,
-    findings: [],
-    seconds: (performance.now() - started) / 1000,
-    ...rest,
-  });
+  const own = { language: language.name, style: style.name };
+  const settled = (state: 'not-run' | 'failed', reason: string): Session => {
+    const seconds = (performance.now() - started) / 1000;
+    const result: LanguageResult = { ...own, state, reason, returned: 0, findings: [], seconds };
+    return { ask: async () => result, close: async () => {} };
+  };
   const toolchain = await findToolchain(language, options.tools, style);
-  if (toolchain.state === 'missing') {
-    return result({ state: 'not-run', reason: `${toolchain.reason}; get it with: ${toolchain.install}` });
-  }
-  let emitted: Emitted;
-  let bench: Bench;
-  try {
-    emitted = style.emit(model, { origin, unknown: options.unknown });
-    bench = style.bench(model, { pedantic: options.pedantic ?? false });
-  } catch (error) {
-    if (!(error instanceof SkevoError)) throw error;
-    return result({ state: 'failed', reason: [error.message, error.remedy].filter(Boolean).join('\n') });
-  }
-  const workshop: Workshop = { emitted, bench, tools: toolchain.tools };
-  const name = `${language.name}-${style.name}`;
-  const built = await buildBench(name, workshop, options.keep);
-  if ('failed' in built) return result({ state: 'failed', reason: built.failed });
+  if (toolchain.state === 'missing')
+    return settled('not-run', `${toolchain.reason}; get it with: ${toolchain.install}`);
+  if ('trouble' in made)
+    return settled('failed', [made.trouble.message, made.trouble.remedy].filter(Boolean).join('\n'));
+  const workshop: Workshop = { emitted: made.emitted, bench: made.bench, tools: toolchain.tools };
+  const built = await buildBench(`${language.name}-${style.name}`, workshop, options.keep);
+  if ('failed' in built) return settled('failed', built.failed);
   const temporary = temporaryFolder();
-  try {
-    const program = programOf(workshop, built, temporary);
-    const answers = await exchange(program, payloads.map(lineOf), options.limits, options.progress);
-    const judged = judgeAll(payloads, answers, {
-      strict: options.strict,
-      index: new ModelIndex(model),
-      names: emitted.names,
-    });
-    return result({ state: 'checked', ...judged });
-  } finally {
-    removeTemporary(temporary);
-  }
+  const conversation = new Conversation(programOf(workshop, built, temporary), options.limits, false);
+  const judging = { strict: options.strict, index: new ModelIndex(model), names: made.emitted.names };
+  // What was built and started is part of what the first payloads take.
+  let since = started;
+  return {
+    ask: async (payloads, answered) => {
+      const answers = await conversation.ask(payloads.map(lineOf), answered);
+      const judged = judgeAll(payloads, answers, judging);
+      const now = performance.now();
+      const seconds = (now - since) / 1000;
+      since = now;
+      return { ...own, state: 'checked', seconds, ...judged };
+    },
+    close: async () => {
+      await conversation.end();
+      removeTemporary(temporary);
+    },
+  };
 }
 
-/** Runs a user's own program over the same protocol. */
-export async function checkProgram(
-  command: string,
-  model: TypeModel | undefined,
-  payloads: readonly Payload[],
-  options: CheckOptions,
-): Promise<LanguageResult> {
-  const started = performance.now();
+/** A user's own program over the same protocol. It is started for each batch, since it may wait for the end of all. */
+export function openProgram(command: string, model: TypeModel, options: CheckOptions): Session {
   const program: Program = {
     file: command,
     arguments: [],
@@ -106,16 +95,40 @@ export async function checkProgram(
     environment: process.env,
     shell: true,
   };
-  const answers = await exchange(program, payloads.map(lineOf), options.limits, options.progress);
-  const index = model === undefined ? undefined : new ModelIndex(model);
-  const judged = judgeAll(payloads, answers, { strict: options.strict, index });
+  const index = new ModelIndex(model);
+  const conversation = new Conversation(program, options.limits, true);
   return {
-    language: 'program',
-    style: command,
-    state: 'checked',
-    seconds: (performance.now() - started) / 1000,
-    ...judged,
+    ask: async (payloads, answered) => {
+      const started = performance.now();
+      const answers = await conversation.ask(payloads.map(lineOf), answered);
+      const judged = judgeAll(payloads, answers, { strict: options.strict, index });
+      const seconds = (performance.now() - started) / 1000;
+      return { language: 'program', style: command, state: 'checked', seconds, ...judged };
+    },
+    close: async () => void (await conversation.end()),
   };
+}
+
+/**
+ * Generates, builds and runs one style of a language, and compares every payload with what comes back.
+ * @param origin what the schema is called in the sources
+ */
+export async function checkStyle(
+  language: Language,
+  style: Style,
+  model: TypeModel,
+  origin: string,
+  payloads: readonly Payload[],
+  options: CheckOptions & Pick<Target, 'unknown' | 'package'> & Pick<MakeOptions, 'pedantic'>,
+): Promise<LanguageResult> {
+  const { unknown, package: named, pedantic = false } = options;
+  const [made] = make(model, [{ language, style, unknown, package: named }], { origin, pedantic });
+  const session = await openSession(made!, model, options);
+  try {
+    return await session.ask(payloads);
+  } finally {
+    await session.close();
+  }
 }
 
 function judgeAll(

@@ -33,36 +33,59 @@ const crashLimit = 20;
  * The exchange protocol: every payload goes in on one line of the standard input, and for each the program
  * answers one line: the payload encoded again, or `!` and a message when it was refused. A program that ends or
  * hangs is started again for the payloads that are left, so that one bad payload does not hide the others.
- *
- * @param lines payloads, each without a line break
- * @returns answers in the order of payloads; fewer than payloads when the program ended well without them, and
- *   more when it said more
  */
-export async function exchange(
-  program: Program,
-  lines: readonly Uint8Array[],
-  limits: Limits,
-  answered: (count: number) => void = () => {},
-): Promise<Answer[]> {
-  const answers: Answer[] = [];
-  for (let crashes = 0; answers.length < lines.length;) {
-    const left = lines.slice(answers.length);
-    const batch = await converse(program, left, limits, (count) => answered(answers.length + count));
-    extend(answers, batch.answers);
-    if (batch.crash === undefined) return answers;
+export class Conversation {
+  private running: Running | undefined;
+  private crashes = 0;
 
-    // An answer may still have been on its way when the program ended: ask for the next payload alone.
-    const [next] = lines.slice(answers.length, answers.length + 1);
-    if (next === undefined) return answers;
-    const alone = left.length === 1 ? batch : await converse(program, [next], limits, () => {});
-    answers.push(alone.answers[0] ?? { kind: 'crashed', message: alone.crash ?? batch.crash });
-    if (++crashes === crashLimit) {
-      while (answers.length < lines.length) {
+  /**
+   * @param waitsForEnd whether the program may want the end of its input before it answers; then it is started
+   *   anew for each batch, and otherwise once for all
+   */
+  constructor(
+    private readonly program: Program,
+    private readonly limits: Limits,
+    private readonly waitsForEnd: boolean,
+  ) {}
+
+  /**
+   * @param lines payloads, each without a line break
+   * @param answered told of how many of them have been answered
+   * @returns answers in the order of payloads; fewer than payloads when the program ended well without them, and
+   *   more when it said more
+   */
+  async ask(lines: readonly Uint8Array[], answered: (count: number) => void = () => {}): Promise<Answer[]> {
+    const answers: Answer[] = [];
+    while (answers.length < lines.length) {
+      if (this.crashes >= crashLimit) {
         answers.push({ kind: 'crashed', message: `not tried: the program ended ${crashLimit} times before` });
+        continue;
       }
+      const left = lines.slice(answers.length);
+      const before = answers.length;
+      this.running ??= new Running(this.program, this.limits);
+      const batch = await this.running.ask(left, this.waitsForEnd, (count) => answered(before + count));
+      if (this.waitsForEnd || batch.hasEnded) this.running = undefined;
+      extend(answers, batch.answers);
+      if (batch.crash === undefined) return answers;
+
+      // An answer may still have been on its way when the program ended: ask for the next payload alone.
+      const [next] = lines.slice(answers.length, answers.length + 1);
+      if (next === undefined) return answers;
+      const alone =
+        left.length === 1 ? batch : await new Running(this.program, this.limits).ask([next], true, () => {});
+      answers.push(alone.answers[0] ?? { kind: 'crashed', message: alone.crash ?? batch.crash });
+      this.crashes++;
     }
+    return answers;
   }
-  return answers;
+
+  /** Ends the program, when it is running. @returns how many answers more it gave than it was asked for */
+  async end(): Promise<number> {
+    const last = this.running;
+    this.running = undefined;
+    return last === undefined ? 0 : (await last.ask([], true, () => {})).answers.length;
+  }
 }
 
 /** Bytes of memory of a process and all below it. */
@@ -73,17 +96,136 @@ async function memoryOf(pid: number): Promise<number> {
 
 interface Batch {
   readonly answers: Answer[];
+  readonly hasEnded: boolean;
   /** Why it ended before its time. */
   readonly crash?: string;
 }
 
-async function converse(
-  program: Program,
-  lines: readonly Uint8Array[],
-  limits: Limits,
-  answered: (count: number) => void,
-): Promise<Batch> {
-  const { child, kill, reason } = startGroup(program.file, program.arguments, {
+/** A program that is running, and what it has answered. */
+class Running {
+  private answers: Answer[] = [];
+  private asked: readonly Uint8Array[] = [];
+  private pending: Buffer[] = [];
+  private pendingBytes = 0;
+  private words = '';
+  private clock: NodeJS.Timeout | undefined;
+  private wake: () => void = () => {};
+  private hasEnded = false;
+  private readonly group: ReturnType<typeof startProgram>;
+  private readonly ended: Promise<void>;
+  private crash: string | undefined;
+
+  constructor(
+    program: Program,
+    private readonly limits: Limits,
+  ) {
+    this.group = startProgram(program);
+    const { child } = this.group;
+    const scales = setInterval(() => this.weigh(), 500);
+    child.stdout.on('data', (chunk: Buffer) => this.take(chunk));
+    child.stderr.on('data', (chunk: Buffer) => {
+      this.words = (this.words + chunk.toString('utf8')).slice(-4000);
+    });
+    child.stdin.on('error', () => {}); // It ended without reading all; the answers tell.
+    this.ended = child.then((result) => {
+      clearInterval(scales);
+      clearTimeout(this.clock);
+      const killed = this.group.reason();
+      if (this.pendingBytes > 0 && killed === undefined)
+        this.answers.push(answerOf(Buffer.concat(this.pending)));
+      this.crash = killed ?? this.howItEnded(result);
+      this.hasEnded = true;
+      this.wake();
+    });
+  }
+
+  /**
+   * @param isLast whether nothing more will be asked, which the program is told by the end of its input
+   * @param answered told of how many of the lines have been answered
+   */
+  async ask(
+    lines: readonly Uint8Array[],
+    isLast: boolean,
+    answered: (count: number) => void,
+  ): Promise<Batch> {
+    this.asked = lines;
+    this.hurry();
+    const isDone = () => this.hasEnded || (!isLast && this.answers.length >= lines.length);
+    const told = () => answered(Math.min(this.answers.length, lines.length));
+    void this.feed(lines, isLast);
+    while (!isDone()) {
+      await new Promise<void>((wake) => (this.wake = wake));
+      told();
+    }
+    clearTimeout(this.clock);
+    const { answers, hasEnded, crash } = this;
+    this.answers = [];
+    return { answers, hasEnded, ...(hasEnded && crash !== undefined ? { crash } : {}) };
+  }
+
+  private async feed(lines: readonly Uint8Array[], isLast: boolean): Promise<void> {
+    const { stdin } = this.group.child;
+    for (const line of lines) {
+      if (this.hasEnded) return;
+      stdin.write(line);
+      if (!stdin.write('\n')) await Promise.race([once(stdin, 'drain').catch(() => {}), this.ended]);
+    }
+    if (isLast && !this.hasEnded) stdin.end();
+  }
+
+  private take(chunk: Buffer): void {
+    let rest = chunk;
+    for (let end = rest.indexOf(0x0a); end >= 0; end = rest.indexOf(0x0a)) {
+      this.answers.push(answerOf(Buffer.concat([...this.pending, rest.subarray(0, end)])));
+      this.pending = [];
+      this.pendingBytes = 0;
+      rest = rest.subarray(end + 1);
+      this.hurry();
+    }
+    this.pending.push(rest);
+    this.pendingBytes += rest.length;
+    const asked = this.asked[this.answers.length]?.length ?? 0;
+    if (this.pendingBytes > outputAllowance + 16 * asked || this.answers.length > this.asked.length + 1000)
+      this.group.kill('it floods its output');
+    this.wake();
+  }
+
+  private hurry(): void {
+    clearTimeout(this.clock);
+    const { seconds } = this.limits;
+    this.clock = setTimeout(() => this.group.kill(`no answer within ${seconds} s`), seconds * 1000);
+  }
+
+  private weigh(): void {
+    const { pid } = this.group.child;
+    if (pid === undefined) return;
+    const most = this.limits.memory;
+    memoryOf(pid).then(
+      (memory) => memory > most && this.group.kill(`more than ${Math.round(most / (1 << 20))} MB of memory`),
+      () => {}, // It has ended already.
+    );
+  }
+
+  /** Why it ended otherwise than well; undefined when it ended well. */
+  private howItEnded(result: {
+    exitCode?: number;
+    signal?: string;
+    shortMessage?: string;
+  }): string | undefined {
+    if (result.exitCode === 0) return undefined;
+    const last = this.words.trim().split('\n').slice(-1)[0]?.trim();
+    const how =
+      result.signal === undefined
+        ? result.exitCode === undefined
+          ? (result.shortMessage ?? 'it did not start')
+          : `it ended with exit code ${result.exitCode}`
+        : `it ended by ${result.signal}`;
+    return last ? `${how}: ${last}` : how;
+  }
+}
+
+function startProgram(program: Program) {
+  return startGroup(program.file, program.arguments, {
     cwd: program.folder,
     env: program.environment,
     extendEnv: false,
@@ -94,76 +236,6 @@ async function converse(
     buffer: false,
     reject: false,
   });
-  const answers: Answer[] = [];
-
-  const hurry = () => setTimeout(() => kill(`no answer within ${limits.seconds} s`), limits.seconds * 1000);
-  let clock = hurry();
-  const scales = setInterval(() => {
-    if (child.pid === undefined) return;
-    memoryOf(child.pid).then(
-      (memory) =>
-        memory > limits.memory && kill(`more than ${Math.round(limits.memory / (1 << 20))} MB of memory`),
-      () => {}, // It has ended already.
-    );
-  }, 500);
-
-  let pending: Buffer[] = [];
-  let pendingBytes = 0;
-  child.stdout.on('data', (chunk: Buffer) => {
-    let rest = chunk;
-    for (let end = rest.indexOf(0x0a); end >= 0; end = rest.indexOf(0x0a)) {
-      answers.push(answerOf(Buffer.concat([...pending, rest.subarray(0, end)])));
-      pending = [];
-      pendingBytes = 0;
-      rest = rest.subarray(end + 1);
-      clearTimeout(clock);
-      clock = hurry();
-    }
-    pending.push(rest);
-    pendingBytes += rest.length;
-    const asked = lines[answers.length]?.length ?? 0;
-    if (pendingBytes > outputAllowance + 16 * asked || answers.length > lines.length + 1000)
-      kill('it floods its output');
-    answered(Math.min(answers.length, lines.length));
-  });
-  let words = '';
-  child.stderr.on('data', (chunk: Buffer) => {
-    words = (words + chunk.toString('utf8')).slice(-4000);
-  });
-  child.stdin.on('error', () => {}); // It ended without reading all; the answers tell.
-
-  const ended = child.then((result) => result);
-  void feed(child.stdin, lines, ended);
-  const result = await ended;
-  clearTimeout(clock);
-  clearInterval(scales);
-  const killed = reason();
-  if (pendingBytes > 0 && killed === undefined) answers.push(answerOf(Buffer.concat(pending)));
-  if (killed !== undefined) return { answers, crash: killed };
-  if (result.exitCode === 0) return { answers };
-  const last = words.trim().split('\n').slice(-1)[0]?.trim();
-  const how =
-    result.signal === undefined
-      ? result.exitCode === undefined
-        ? (result.shortMessage ?? 'it did not start')
-        : `it ended with exit code ${result.exitCode}`
-      : `it ended by ${result.signal}`;
-  return { answers, crash: last ? `${how}: ${last}` : how };
-}
-
-async function feed(
-  stdin: NodeJS.WritableStream,
-  lines: readonly Uint8Array[],
-  ended: Promise<unknown>,
-): Promise<void> {
-  let over = false;
-  void ended.then(() => (over = true));
-  for (const line of lines) {
-    if (over) return;
-    stdin.write(line);
-    if (!stdin.write('\n')) await Promise.race([once(stdin as never, 'drain').catch(() => {}), ended]);
-  }
-  if (!over) stdin.end();
 }
 
 function answerOf(line: Buffer): Answer {

@@ -3,7 +3,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { exchange, usualLimits } from '../../src/workbench/exchange.js';
+import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
 import { bytes, languagesHere, payloadsOf, workspace } from '../support.js';
 
@@ -118,7 +118,7 @@ for (const language of await languagesHere()) {
         const built = await buildBench(`${language.name}-views`, workshop, undefined);
         expect(built).not.toHaveProperty('failed');
         const program = programOf(workshop, built as { folder: string }, workspace());
-        const [answer] = await exchange(program, [bytes(payloads[0]!)], usualLimits);
+        const [answer] = await new Conversation(program, usualLimits, true).ask([bytes(payloads[0]!)]);
         const said =
           answer?.kind === 'returned' ? new TextDecoder().decode(answer.text) : JSON.stringify(answer);
         // A Date of JavaScript has no offset, and is written in UTC.

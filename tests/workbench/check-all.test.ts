@@ -25,7 +25,6 @@ test('payloads are held a few megabytes at a time, and counted over all of them'
     model,
     sailings(130, (i) => (ahead = Math.max(ahead, i - (reached.at(-1) ?? 0)))),
     {
-      origin: 's.json',
       strict: false,
       limits: usualLimits,
       program: 'cat',
@@ -54,7 +53,6 @@ test('findings of all payloads are kept, each in its own', async () => {
     model,
     sailings(90, () => {}),
     {
-      origin: 's.json',
       strict: false,
       limits: usualLimits,
       program: `sed 's/"id":77,/"id":78,/'`,
@@ -65,6 +63,6 @@ test('findings of all payloads are kept, each in its own', async () => {
 });
 
 test('a check of no payload at all gives nothing', async () => {
-  const options = { origin: 's.json', strict: false, limits: usualLimits };
+  const options = { strict: false, limits: usualLimits };
   expect(await checkAll([], model, [], options)).toMatchObject({ payloads: 0, languages: [] });
 });

@@ -7,6 +7,7 @@ import type { Source } from '../../core/json/source.js';
 import { readSchema } from '../../core/schema/read.js';
 import type { Schema } from '../../core/schema/schema.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
+import { make } from '../../languages/make.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
 import { renderDrift } from '../../report/drift.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
@@ -144,15 +145,18 @@ export async function run(given: object): Promise<void> {
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
   const drifting = import('../drift.js').then(({ Drift }) => new Drift(schema, source));
-  const made = chosen.vary ? await madeFrom(schema, source, chosen.quiet) : [];
-  const isMade = new Set(made);
-  const result = await checkAll(targets, model, followedBy(payloadsOf(chosen, false, refuse), made), {
-    origin: basename(chosen.schema),
+  const varied = chosen.vary ? await madeFrom(schema, source, chosen.quiet) : [];
+  const isMade = new Set(varied);
+  const made = make(
+    model,
+    targets.map((target) => ({ ...target, unknown: chosen.unknown })),
+    { origin: basename(chosen.schema) },
+  );
+  const result = await checkAll(made, model, followedBy(payloadsOf(chosen, false, refuse), varied), {
     program: chosen.with,
     strict: chosen.strict,
     limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
     keep: chosen.keep,
-    unknown: chosen.unknown,
     tools: toolsOption(chosen.tool),
     // Those that were made say nothing of what drifted.
     observe: async (payloads) => {
@@ -172,7 +176,7 @@ export async function run(given: object): Promise<void> {
     say(`${talk.colours.warn('note:')} drift cannot be told: ${drift.trouble.message}`);
   await reports?.writeReports(
     chosen.report,
-    [{ name: model.name, schema: basename(chosen.schema), model, targets, result, drift: changes }],
+    [{ name: model.name, schema: basename(chosen.schema), model, made, result, drift: changes }],
     chosen.quiet,
   );
   if (chosen.json) print(writeJson(checkToJson(result, changes), 2));

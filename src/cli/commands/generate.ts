@@ -5,6 +5,7 @@ import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
 import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
+import { makeAll } from '../../languages/make.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { packageTrouble } from '../../languages/kit/packages.js';
 import { readSource, writeBelow } from '../files.js';
@@ -69,17 +70,13 @@ export async function run(given: object): Promise<void> {
     }
   const source = readSource(chosen.schema);
   const model = buildModel(readSchema(source), source);
-  const emitted = targets.map(({ language, style }) => ({
-    language,
-    style,
-    files: style.emit(model, {
-      origin: basename(chosen.schema),
-      package: chosen.package,
-      unknown: chosen.unknown,
-    }).files,
-  }));
+  const made = makeAll(
+    model,
+    targets.map((target) => ({ ...target, package: chosen.package, unknown: chosen.unknown })),
+    { origin: basename(chosen.schema) },
+  );
   if (chosen.out === undefined) {
-    const files = emitted.flatMap(({ files }) => files);
+    const files = made.flatMap(({ emitted }) => emitted.files);
     if (files.length > 1)
       throw new SkevoError(
         `these are ${files.length} files, and the standard output takes one`,
@@ -88,13 +85,14 @@ export async function run(given: object): Promise<void> {
     print(files[0]!.text);
     return;
   }
-  for (const { language, style, files } of emitted) {
+  for (const { target, emitted } of made) {
+    const { language, style } = target;
     // One language goes straight into the folder; several would mix their files.
     const folder =
-      emitted.length === 1
+      made.length === 1
         ? chosen.out
         : join(chosen.out, style === language.styles[0] ? language.name : `${language.name}-${style.name}`);
-    for (const path of await writeBelow(folder, files, true))
+    for (const path of await writeBelow(folder, emitted.files, true))
       if (!chosen.quiet) say(`wrote ${talk.colours.name(path)}`);
   }
 }

@@ -18,6 +18,7 @@ import { observe, payloadsOf, suggestName } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
+import { makeAll } from '../../languages/make.js';
 
 class LocateOptions extends PayloadOptions {
   @IsOptional()
@@ -89,10 +90,10 @@ export async function run(given: object): Promise<void> {
       else known.count++;
     }
   }
-  const emitted = targets.map(({ language, style }) => ({
-    language,
-    style,
-    names: style.emit(model, { origin: name }).names,
+  const emitted = makeAll(model, targets, { origin: name }).map(({ target, emitted: { names } }) => ({
+    language: target.language,
+    style: target.style,
+    names,
   }));
   const ways = ({ payload, first, place }: Found) =>
     emitted.map(({ language, style, names }) => ({

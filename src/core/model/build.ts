@@ -240,7 +240,8 @@ class Builder {
       this.unionsBegun.add(name);
     }
     const type = this.combine(
-      this.openedChoice(arms, trail) ?? arms.map((arm) => this.type(arm, trail)),
+      this.openedChoice(arms, trail) ??
+        arms.map((arm) => this.type(arm, schema === this.schema ? this.trailOf(arm, arms) : trail)),
       schema,
       trail,
       isCalled ? name : undefined,
@@ -248,6 +249,20 @@ class Builder {
     if (isCalled && !this.unions.has(name))
       this.unions.set(name, { name, arms: [{ type, test: { kind: 'json' } }] });
     return type;
+  }
+
+  /**
+   * What an alternative of the whole payload is called by: the payload's name when it is the only record of them,
+   * else the word that tells it apart, or its position.
+   */
+  private trailOf(arm: Schema, arms: readonly Schema[]): readonly string[] {
+    const inline = arms.filter(({ $ref, properties }) => $ref === undefined && properties !== undefined);
+    if (inline.length < 2 || !inline.includes(arm)) return [this.rootName];
+    const word = [...(arm.properties ?? [])].flatMap(([key, { const: value }]) =>
+      value?.kind === 'string' && arm.required?.includes(key) ? [value.value] : [],
+    )[0];
+    const named = word === undefined || wordsOf(word).length === 0 ? String(inline.indexOf(arm) + 1) : word;
+    return [this.rootName, `${this.rootName} ${named}`];
   }
 
   /** The types of alternatives of which one is a choice and another any text: together they are an open choice. */

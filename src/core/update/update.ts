@@ -148,8 +148,10 @@ class Update {
   }
 
   private withNumbers(schema: Schema, { steps, width, decimal, exact }: Site): Schema {
+    // Where values are listed and no type is named, a number is none of another kind.
+    if (schema.type === undefined) return schema;
     if (decimal !== undefined) {
-      const types = [...new Set(schema.type!.map((type) => (type === 'integer' ? 'number' : type)))];
+      const types = [...new Set(schema.type.map((type) => (type === 'integer' ? 'number' : type)))];
       // Integers that a double does not carry were seen, or may have been.
       const widest = widerOf(widthOfFormat(schema.format), width?.needed ?? 'int32');
       const needsDigits = exact !== undefined || widerOf(widest, 'double-int') !== 'double-int';

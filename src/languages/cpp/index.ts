@@ -51,8 +51,9 @@ export const cpp: Language = {
 
 const dialect = ['-std=c++17', '-O0'];
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const namespace = namespaceName(model);
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const namespace = namespaceName(model, options);
   const name = identifier(model.name, snakeCase);
   const program = `#include "classes/${fileName(model)}.hpp"
 

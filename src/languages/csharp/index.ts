@@ -55,8 +55,9 @@ export const csharp: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const facade = `${namespaceName(model)}.${facadeName(model)}`;
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const facade = `${namespaceName(model, options)}.${facadeName(model)}`;
   const program = `using System;
 using System.IO;
 using System.Text;

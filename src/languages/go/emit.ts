@@ -77,6 +77,7 @@ export function emitGo(model: TypeModel, options: EmitOptions): Emitted {
 }
 
 class Emitter extends ModelEmitter {
+  private readonly constants = new Set<string>();
   constructor(model: TypeModel, options: EmitOptions) {
     const { decode, encode } = functionNames(model);
     super(
@@ -272,7 +273,16 @@ class Emitter extends ModelEmitter {
 
   private choice(choice: ChoiceType): string {
     const type = this.names.type(choice.name);
-    const words = allocate(choice.values, exported, new Set());
+    // Constants stand beside types, functions and the constants of other choices.
+    const taken = [
+      ...this.names.all(),
+      ...reservedTypes,
+      ...Object.values(functionNames(this.model)),
+      ...this.constants,
+    ];
+    const after = taken.flatMap((name) => (name.startsWith(type) ? [name.slice(type.length)] : []));
+    const words = allocate(choice.values, exported, new Set(after));
+    for (const word of words.values()) this.constants.add(`${type}${word}`);
     const rows = choice.values.map((value) => [`${type}${words.get(value)!}`, type, `= ${go(value)}`]);
     const open = choice.open ? ' Other words are values too.' : '';
     const about = comments(choice, `${type} is `, `${type} is one of some words.${open}`);

@@ -41,8 +41,9 @@ function style(name: JavaStyle, summary: string): Style {
   };
 }
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const name = packageName(model);
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const name = packageName(model, options);
   const facade = facadeName(model);
   const program = `import ${name}.${facade};
 import java.io.BufferedReader;

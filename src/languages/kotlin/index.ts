@@ -45,8 +45,9 @@ export const kotlin: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const facade = `${packageName(model)}.${facadeName(model)}`;
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const facade = `${packageName(model, options)}.${facadeName(model)}`;
   const program = `import java.io.PrintStream
 
 /** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */

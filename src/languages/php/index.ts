@@ -1,5 +1,5 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, Language } from '../language.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitPhp, facadeName, namespaceName, reservedPackages } from './emit.js';
 import { plainPhp, reachPhp } from './reach.js';
 
@@ -39,8 +39,8 @@ export const php: Language = {
   ],
 };
 
-function bench(model: TypeModel): Bench {
-  const facade = `\\${namespaceName(model)}\\${facadeName(model)}`;
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const facade = `\\${namespaceName(model, options)}\\${facadeName(model)}`;
   const program = `<?php
 
 declare(strict_types=1);

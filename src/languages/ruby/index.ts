@@ -32,8 +32,9 @@ export const ruby: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const module = moduleName(model);
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const module = moduleName(model, options);
   const file = fileName(model);
   const program = `# frozen_string_literal: true
 

@@ -286,13 +286,13 @@ ${failure}
   }
 
   private pattern({ type, test }: UnionArm): string {
-    if (test.kind === 'tag')
-      return test.values
-        .map(
-          (value) =>
-            `Value::Object(object) if object.get(${rust(test.key)}) == Some(&Value::from(${rust(value)}))`,
-        )
-        .join(' | ');
+    if (test.kind === 'tag') {
+      const tag = `object.get(${rust(test.key)})`;
+      const words = test.values.map(rust);
+      return words.length === 1
+        ? `Value::Object(object) if ${tag} == Some(&Value::from(${words[0]}))`
+        : `Value::Object(object) if matches!(${tag}.and_then(Value::as_str), Some(${words.join(' | ')}))`;
+    }
     if (test.kind === 'key') return `Value::Object(object) if object.contains_key(${rust(test.key)})`;
     return byJsonType(type, {
       boolean: 'Value::Bool(_)',

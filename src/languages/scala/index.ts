@@ -44,9 +44,10 @@ export const scala: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const facade = `${packageName(model)}.${facadeName(model)}`;
-  const [source] = emitScala(model, { origin: '' }).files;
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const facade = `${packageName(model, options)}.${facadeName(model)}`;
+  const [source] = emitScala(model, { origin: '', package: options.package }).files;
   const program = `import java.io.{BufferedReader, InputStreamReader, PrintStream}
 
 object Bench {

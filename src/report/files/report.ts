@@ -1,6 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { SchemaChange } from '../../core/update/update.js';
-import type { CheckResult, Target } from '../../workbench/check-all.js';
+import type { Made, Unmade } from '../../languages/make.js';
+import type { CheckResult } from '../../workbench/check-all.js';
 
 /** One schema and what a check made of it. */
 export interface ReportPart {
@@ -8,7 +9,8 @@ export interface ReportPart {
   readonly name: string;
   readonly schema: string;
   readonly model: TypeModel;
-  readonly targets: readonly Target[];
+  /** What was made for each of the languages of the result. */
+  readonly made: readonly (Made | Unmade)[];
   readonly result: CheckResult;
   readonly drift: readonly SchemaChange[];
   /** Lines of a payload's file; undefined when it cannot be read again. */

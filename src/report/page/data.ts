@@ -1,7 +1,6 @@
 import type { Finding } from '../../core/roundtrip/finding.js';
 import type { JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
-import type { Emitted } from '../../languages/language.js';
 import { lossesOf } from '../check.js';
 import { driftKind } from '../drift.js';
 import type { ReportPart } from '../files/report.js';
@@ -178,19 +177,14 @@ function clip(text: string, width: number): string {
   return text.length <= width ? text : `${text.slice(0, width - 1)}…`;
 }
 
-const emittedBy = new WeakMap<object, Emitted>();
-
 /** The lines of generated code that declare the field of a finding. */
 function code(part: ReportPart, language: number, { type, field }: Finding): Pick<PageFinding, 'code'> {
-  const target = part.targets[language];
-  if (target === undefined || type === undefined || field === undefined) return {};
-  const emitted =
-    emittedBy.get(target) ?? target.style.emit(part.model, { origin: part.schema, unknown: target.unknown });
-  emittedBy.set(target, emitted);
+  const made = part.made[language];
+  if (made === undefined || 'trouble' in made || type === undefined || field === undefined) return {};
   const word = (name: string) =>
     new RegExp(`(?<![\\p{L}\\p{N}_])${name.replace(/[^\p{L}\p{N}_]/gu, '\\$&')}(?![\\p{L}\\p{N}_])`, 'u');
   const isDeclaration = new RegExp(`(class|struct|record|interface|type)\\s+${word(type).source}`, 'u');
-  for (const { path, text } of emitted.files) {
+  for (const { path, text } of made.emitted.files) {
     const lines = text.split('\n');
     const start = lines.findIndex((each) => isDeclaration.test(each) && !each.trim().endsWith(';'));
     if (start < 0) continue;

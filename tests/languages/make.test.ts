@@ -1,0 +1,273 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { parse } from 'yaml';
+import { buildModel } from '../../src/core/model/build.js';
+import { readSchema } from '../../src/core/schema/read.js';
+import { languages } from '../../src/languages/index.js';
+import { packageTrouble } from '../../src/languages/kit/packages.js';
+import { make, makeAll } from '../../src/languages/make.js';
+import { checkStyle, openSession } from '../../src/workbench/check.js';
+import { usualLimits } from '../../src/workbench/exchange.js';
+import { addFiles, bytes, infer, languagesHere, payloadsOf, skevo, workspace } from '../support.js';
+
+const payloads = [
+  '{"id":1,"departs":"2031-05-01T10:07:00+01:00","legs":[{"pier":"n1","gate":null}],"kind":"ferry"}',
+  '{"id":2,"legs":[],"kind":"launch"}',
+  '{"id":3,"legs":[{"pier":"n2"}],"kind":"ferry"}',
+];
+const model = buildModel(infer(payloads).schema);
+const options = { strict: true, limits: { ...usualLimits, seconds: 30 } };
+
+describe.concurrent('a style in a package of another name is proven as it is written', async () => {
+  for (const language of await languagesHere()) {
+    for (const style of language.styles) {
+      test.runIf(language.package !== undefined)(`${language.name} ${style.name}`, async ({ expect }) => {
+        const { example } = language.package!;
+        expect(packageTrouble(language, example)).toBeUndefined();
+        const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
+          ...options,
+          package: example,
+        });
+        expect(result.reason).toBeUndefined();
+        expect(result).toMatchObject({ state: 'checked', returned: payloads.length, findings: [] });
+      });
+    }
+  }
+});
+
+test('what run wrote is byte for byte what it proved, in every style, with its package and rule', () => {
+  const entries = languages.flatMap((language) =>
+    language.styles.map((style) => ({
+      language: language.name,
+      style: style.name,
+      out: `out/${language.name}-${style.name}`,
+      unknown: 'keep',
+      ...(language.package === undefined ? {} : { package: language.package.example }),
+    })),
+  );
+  const folder = workspace({
+    'samples.ndjson': payloads.join('\n'),
+    'skevo.yaml': JSON.stringify({
+      contracts: {
+        sailing: {
+          samples: ['samples.ndjson'],
+          name: 'Sailing',
+          schema: 's.schema.json',
+          languages: entries,
+        },
+      },
+    }),
+  });
+  // A language that is not here is written too, and said to be not run; no compiler need be asked for the bytes.
+  const ran = skevo(['run', '--report', 'r.json'], {
+    cwd: folder,
+    env: { SKEVO_CACHE: join(folder, '.cache'), PATH: '/nowhere' },
+  });
+  expect(ran.err).not.toContain('inside Skevo');
+  const schema = readFileSync(join(folder, 's.schema.json'));
+  const written = buildModel(readSchema({ name: 's.schema.json', bytes: schema, firstLine: 1 }));
+  const made = makeAll(
+    written,
+    entries.map((entry) => {
+      const language = languages.find(({ name }) => name === entry.language)!;
+      const style = language.styles.find(({ name }) => name === entry.style)!;
+      return { language, style, package: entry.package, unknown: 'keep' as const };
+    }),
+    { origin: 's.schema.json' },
+  );
+  made.forEach(({ emitted }, i) => {
+    expect(emitted.files.length).toBeGreaterThan(0);
+    for (const { path, text } of emitted.files)
+      expect(readFileSync(join(folder, entries[i]!.out, path), 'utf8')).toBe(text);
+  });
+  const report = parse(readFileSync(join(folder, 'r.json'), 'utf8')) as {
+    contracts: { check: { languages: { style: string }[] } }[];
+  };
+  expect(report.contracts[0]!.check.languages).toHaveLength(entries.length);
+});
+
+test('a program is built once and asked batch after batch', async () => {
+  const python = (await languagesHere()).find(({ name }) => name === 'python')!;
+  const [made] = make(model, [{ language: python, style: python.styles[0] }], { origin: 's.json' });
+  const session = await openSession(made!, model, options);
+  try {
+    for (let i = 0; i < 3; i++) {
+      const counts: number[] = [];
+      const result = await session.ask(payloadsOf(payloads), (count) => counts.push(count));
+      expect(result).toMatchObject({ state: 'checked', returned: 3, findings: [] });
+      expect(counts.at(-1)).toBe(3);
+    }
+    const odd = await session.ask(payloadsOf(['{"id":"x","legs":[],"kind":"ferry"}']));
+    expect(odd.findings.map(({ kind }) => kind)).toEqual(['refused']);
+    expect(await session.ask(payloadsOf(payloads))).toMatchObject({ returned: 3, findings: [] });
+  } finally {
+    await session.close();
+  }
+});
+
+test('a program that ends in the middle is started again for the next batch', async () => {
+  const python = (await languagesHere()).find(({ name }) => name === 'python')!;
+  const [made] = makeAll(model, [{ language: python, style: python.styles[0] }], { origin: 's.json' });
+  const main = made!.bench.files.map(({ path, text }) => ({
+    path,
+    text: text.replace(
+      'for line in sys.stdin.buffer:',
+      'for line in sys.stdin.buffer:\n    if b\'"id":2\' in line:\n        sys.exit(7)',
+    ),
+  }));
+  expect(main).not.toEqual(made!.bench.files);
+  const session = await openSession({ ...made!, bench: { ...made!.bench, files: main } }, model, options);
+  for (let i = 0; i < 2; i++) {
+    const result = await session.ask(payloadsOf(payloads));
+    expect(result.returned).toBe(2);
+    expect(result.findings).toMatchObject([{ kind: 'crashed', payload: '0002.json' }]);
+    expect(result.findings[0]!.cause).toContain('exit code 7');
+  }
+  await session.close();
+});
+
+describe('a package that a language keeps for itself is refused', () => {
+  const folder = workspace({ 'a.json': payloads[0]! });
+  addFiles(folder, { 's.json': skevo(['infer', 'a.json', '--quiet'], { cwd: folder }).out });
+  test.for([
+    ['go', 'type'],
+    ['ruby', 'String'],
+    ['java', 'a.package.b'],
+    ['cpp', 'saltmere::time'],
+    ['php', 'Saltmere\\List'],
+    ['csharp', 'System'],
+    ['kotlin', 'when'],
+    ['scala', 'object'],
+  ])('%s %s', ([language, name]) => {
+    const flat = skevo(['generate', 's.json', '--language', language!, '--package', name!, '--out', 'o'], {
+      cwd: folder,
+    });
+    expect(flat).toMatchObject({ code: 2, out: '' });
+    expect(flat.err).toContain('for itself');
+    addFiles(folder, {
+      'skevo.yaml': `contracts:\n  one:\n    samples: [a.json]\n    schema: t.json\n    languages:\n      - language: ${language}\n        package: ${JSON.stringify(name)}\n        out: o\n`,
+    });
+    const run = skevo(['run'], { cwd: folder });
+    expect(run).toMatchObject({ code: 2, out: '' });
+    expect(run.err).toContain('at skevo.yaml:7:18');
+    expect(bytes(run.err).length).toBeGreaterThan(0);
+  });
+});
+
+/** Schemas that people write, with payloads that meet them, which some language did not take. */
+const written: readonly (readonly [about: string, schema: object, payloads: readonly string[]])[] = [
+  [
+    'alternatives of the whole payload without names',
+    {
+      title: 'Notice',
+      oneOf: [
+        {
+          type: 'object',
+          properties: { kind: { const: 'delay' }, minutes: { type: 'integer' } },
+          required: ['kind'],
+        },
+        {
+          type: 'object',
+          properties: { kind: { const: 'note' }, text: { type: 'string' } },
+          required: ['kind'],
+        },
+      ],
+    },
+    ['{"kind":"delay","minutes":5}', '{"kind":"note","text":"fog"}'],
+  ],
+  [
+    'alternatives with several words as their tag',
+    {
+      title: 'Notice',
+      oneOf: [{ $ref: '#/$defs/Delay' }, { $ref: '#/$defs/Note' }],
+      $defs: {
+        Delay: { type: 'object', properties: { kind: { enum: ['late', 'later'] } }, required: ['kind'] },
+        Note: {
+          type: 'object',
+          properties: { kind: { const: 'note' }, text: { type: 'string' } },
+          required: ['kind'],
+        },
+      },
+    },
+    ['{"kind":"later"}', '{"kind":"note","text":"fog"}'],
+  ],
+  [
+    'words of a choice that make the name of a type, of a function, or of a word of another choice',
+    {
+      title: 'Sailing',
+      type: 'object',
+      properties: {
+        state: { title: 'State', type: 'string', enum: ['error', 'error code', 'ok'] },
+        error: { $ref: '#/$defs/StateError' },
+        reason: { title: 'StateError2', type: 'string', enum: ['code', 'other'] },
+        mode: { title: 'Decode', type: 'string', enum: ['sailing'] },
+      },
+      $defs: { StateError: { type: 'object', properties: { text: { type: 'string' } } } },
+    },
+    ['{"state":"error","error":{"text":"x"},"reason":"code","mode":"sailing"}'],
+  ],
+  [
+    'a word, or a list of such words',
+    {
+      title: 'Sailing',
+      type: 'object',
+      properties: {
+        audience: {
+          anyOf: [{ $ref: '#/$defs/Audience' }, { type: 'array', items: { $ref: '#/$defs/Audience' } }],
+        },
+      },
+      $defs: { Audience: { type: 'string', enum: ['crew', 'all'] } },
+    },
+    ['{"audience":"crew"}', '{"audience":["crew","all"]}', '{}'],
+  ],
+  [
+    'text that nobody sees',
+    {
+      title: 'Sailing',
+      description: '\u200b',
+      type: 'object',
+      properties: { a: { type: 'string', description: '\u200b\u0000' } },
+    },
+    ['{"a":"x"}'],
+  ],
+];
+
+describe.concurrent('every style takes', async () => {
+  for (const language of await languagesHere()) {
+    for (const style of language.styles) {
+      test.for(written.map(([about, schema, texts]) => ({ about, schema, texts })))(
+        `$about: ${language.name} ${style.name}`,
+        async ({ schema, texts }, { expect }) => {
+          const source = { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 };
+          const own = buildModel(readSchema(source), source);
+          const result = await checkStyle(language, style, own, 's.json', payloadsOf(texts), {
+            ...options,
+            pedantic: true,
+          });
+          expect(result.reason).toBeUndefined();
+          expect(result).toMatchObject({ state: 'checked', returned: texts.length, findings: [] });
+        },
+      );
+    }
+  }
+});
+
+test('numbers that are listed without a type are checked, and taught', () => {
+  const folder = workspace({ 's.json': '{"title":"T","enum":[1,2,3]}', 'a.json': '1.0', 'b.json': '2.5' });
+  expect(skevo(['check', 's.json', 'a.json', '--language', 'python'], { cwd: folder })).toMatchObject({
+    code: 0,
+  });
+  expect(skevo(['infer', 'a.json', '--update', 's.json'], { cwd: folder })).toMatchObject({
+    code: 0,
+    err: expect.stringContaining('nothing new'),
+  });
+  const taught = skevo(['infer', 'b.json', '--update', 's.json'], { cwd: folder });
+  expect(taught.err).not.toContain('inside Skevo');
+  expect(taught.code).toBe(0);
+});
+
+test('help is not cut inside words', () => {
+  for (const args of [['--help'], ['check', '--help'], ['locate', '--help']])
+    expect(skevo(args, { cwd: workspace() }).out).toMatch(/^(Usage: )?skevo [\w<]/);
+});
