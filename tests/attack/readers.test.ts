@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from 'vitest';
@@ -392,6 +392,28 @@ describe('the program says what is wrong with', () => {
 
   test('a file whose name is not UTF-8', () => {
     const ran = run(['outline', '.']);
+    expect(ran.err).not.toContain('inside Skevo');
+    expect(ran.code).toBe(2);
+  });
+
+  test('a sample that is gone before it is read', async () => {
+    const own = workspace({ 'a.json': '{}', 'b.ndjson': '{}' });
+    for (const name of ['a.json', 'b.ndjson']) {
+      const inputs = await resolveInputs([join(own, name)]);
+      rmSync(join(own, name));
+      await expect(observeInputs(inputs, [], () => {})).rejects.toThrow('is gone: it was there a moment ago');
+    }
+  });
+
+  test.for(['samples', 'schema', 'out'])('a null character in the path of %s', (key) => {
+    const odd = 'a\\0b';
+    const value = (name: string, usual: string) =>
+      JSON.stringify(name === key ? 'ODD' : usual).replace('ODD', odd);
+    const own = workspace({
+      'a.json': '{"a":1}',
+      'skevo.yaml': `contracts:\n  one:\n    samples: [${value('samples', 'a.json')}]\n    schema: ${value('schema', 's.json')}\n    languages: [{ language: python, out: ${value('out', 'o')} }]\n`,
+    });
+    const ran = skevo(['run'], { cwd: own });
     expect(ran.err).not.toContain('inside Skevo');
     expect(ran.code).toBe(2);
   });
