@@ -44,6 +44,17 @@ describe('answers that a program left out are those of', () => {
     ],
   ])('%s', ([, given, aligned]) => expect(kinds(...given)).toEqual(aligned));
 
+  test('no more than are missing: another answer that is a later payload is a change', () => {
+    const five = payloadsOf([1, 2, 3, 4, 5].map((a) => `{"a":${a}}`));
+    const aligned = alignAnswers(
+      five,
+      [2, 4, 4, 5].map((a) => returned(`{"a":${a}}`)),
+    );
+    expect(
+      aligned.map((each) => (each.kind === 'returned' ? new TextDecoder().decode(each.text) : each.kind)),
+    ).toEqual(['silent', '{"a":2}', '{"a":4}', '{"a":4}', '{"a":5}']);
+  });
+
   test('nobody when all are there', () =>
     expect(kinds('{"a":4}', '{"a":3}', '{"a":2}', '{"a":1}')).toEqual([
       '{"a":4}',
