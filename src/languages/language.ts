@@ -74,6 +74,8 @@ export interface Bench {
 export interface Prepared {
   readonly files: readonly GeneratedFile[];
   readonly build: readonly BenchCommand[];
+  /** What a tool says when packages cannot be had: then the language is not here, and has not failed. */
+  readonly unavailable?: { readonly pattern: RegExp; readonly what: string; readonly install: string };
 }
 
 /** A program that the build made, by its path in the bench folder. */

@@ -32,13 +32,13 @@ export interface Built {
 /**
  * Builds a bench, or finds it built: builds are kept by the content of all that goes into them.
  * @param keep build below this folder instead, for people to read
- * @returns the folder, or the words of the compiler that refused it
+ * @returns the folder, the words of the compiler that refused it, or what is not here and how to get it
  */
 export async function buildBench(
   name: string,
   workshop: Workshop,
   keep: string | undefined,
-): Promise<Built | { readonly failed: string }> {
+): Promise<Built | { readonly failed: string } | { readonly missing: string }> {
   const { emitted, bench, tools } = workshop;
   const versions = [...tools].map(([tool, { file, version }]) => `${tool} ${file} ${version}`);
   let prepared: string | undefined;
@@ -49,7 +49,12 @@ export async function buildBench(
       writeFiles(folder, files);
       return runAll(folder, build, tools, undefined);
     });
-    if ('failed' in made) return made;
+    if ('failed' in made) {
+      const { unavailable } = bench.prepared;
+      return unavailable?.pattern.test(made.failed)
+        ? { missing: `${unavailable.what}; get it with: ${unavailable.install}` }
+        : made;
+    }
     prepared = made.folder;
   }
   const make = async (folder: string) => {

@@ -64,6 +64,7 @@ export async function openSession(
     return settled('failed', [made.trouble.message, made.trouble.remedy].filter(Boolean).join('\n'));
   const workshop: Workshop = { emitted: made.emitted, bench: made.bench, tools: toolchain.tools };
   const built = await buildBench(`${language.name}-${style.name}`, workshop, options.keep);
+  if ('missing' in built) return settled('not-run', built.missing);
   if ('failed' in built) return settled('failed', built.failed);
   const temporary = temporaryFolder();
   const conversation = new Conversation(programOf(workshop, built, temporary), options.limits, false);

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { chmodSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
@@ -265,6 +265,28 @@ test('numbers that are listed without a type are checked, and taught', () => {
   const taught = skevo(['infer', 'b.json', '--update', 's.json'], { cwd: folder });
   expect(taught.err).not.toContain('inside Skevo');
   expect(taught.code).toBe(0);
+});
+
+test('rust without its crates is not run, with what to install', () => {
+  const folder = workspace({
+    'a.json': payloads[0]!,
+    cargo:
+      '#!/bin/sh\n[ "$1" = --version ] && { echo "cargo 1.80.0"; exit; }\necho "error: failed to get \\`serde\\` as a dependency" >&2\nexit 101\n',
+    rustc: '#!/bin/sh\necho "rustc 1.80.0"\n',
+  });
+  chmodSync(join(folder, 'cargo'), 0o755);
+  chmodSync(join(folder, 'rustc'), 0o755);
+  addFiles(folder, { 's.json': skevo(['infer', 'a.json', '--quiet'], { cwd: folder }).out });
+  const tools = ['cargo', 'rustc'].flatMap((name) => ['--tool', `${name}=${join(folder, name)}`]);
+  const ran = skevo(['check', 's.json', 'a.json', '--language', 'rust', ...tools], {
+    cwd: folder,
+    env: { SKEVO_CACHE: join(folder, '.cache') },
+  });
+  expect(ran.code).toBe(3);
+  expect(ran.out).toContain('not run');
+  expect(ran.out).toContain(
+    'cargo cannot have the crates of serde; get it with: apt-get install librust-serde-json-dev',
+  );
 });
 
 test('help is not cut inside words', () => {

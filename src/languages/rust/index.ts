@@ -4,6 +4,9 @@ import type { Bench, BenchOptions, Language, Prepared } from '../language.js';
 import { emitRust, functionNames, moduleName } from './emit.js';
 import { plainRust, reachRust } from './reach.js';
 
+const installCrates =
+  'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev';
+
 /** Rust: structs with serde. */
 export const rust: Language = {
   name: 'rust',
@@ -36,8 +39,7 @@ export const rust: Language = {
     {
       name: 'crates',
       files: () => [existsSync(crates) ? crates : "cargo's registry"],
-      install:
-        'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev',
+      install: installCrates,
     },
   ],
   styles: [
@@ -72,12 +74,22 @@ serde_path_to_error = "0.1"
     },
     { path: 'src/lib.rs', text: 'pub use {serde, serde_json, serde_path_to_error};\n' },
   ];
-  if (existsSync(crates))
-    files.push({
-      path: '.cargo/config.toml',
-      text: `[source.crates-io]\nreplace-with = "distribution"\n\n[source.distribution]\ndirectory = "${crates}"\n`,
-    });
-  return { files, build: [{ tool: 'cargo', arguments: ['build', '--quiet'] }] };
+  // A registry that does not answer is not asked again: it is said at once what to install.
+  const patience = '[net]\nretry = 0\n\n[http]\ntimeout = 20\n';
+  const source = existsSync(crates)
+    ? `\n[source.crates-io]\nreplace-with = "distribution"\n\n[source.distribution]\ndirectory = "${crates}"\n`
+    : '';
+  files.push({ path: '.cargo/config.toml', text: patience + source });
+  return {
+    files,
+    build: [{ tool: 'cargo', arguments: ['build', '--quiet'] }],
+    unavailable: {
+      pattern:
+        /failed to (get|fetch|download|query|load source)|no matching package|[Uu]nable to update|can't be (found|accessed)/,
+      what: 'cargo cannot have the crates of serde',
+      install: installCrates,
+    },
+  };
 }
 
 function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
