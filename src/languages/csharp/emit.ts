@@ -65,7 +65,8 @@ export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'pack
 
 /** The class with the functions that decode and encode. */
 export function facadeName(model: TypeModel): string {
-  return `${identifier(model.name, pascalCasing)}Json`;
+  const name = identifier(model.name, pascalCasing);
+  return reservedTypes.has(`${name}Json`) ? `${name}PayloadJson` : `${name}Json`;
 }
 
 /** Classes for Newtonsoft.Json, C# 6 and later. */

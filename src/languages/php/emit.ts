@@ -39,7 +39,8 @@ export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'pack
 
 /** The class with the functions that decode and encode. */
 export function facadeName(model: TypeModel): string {
-  return `${identifier(model.name, pascalCasing)}Json`;
+  const name = identifier(model.name, pascalCasing);
+  return reservedTypes.has(`${name}Json`) ? `${name}PayloadJson` : `${name}Json`;
 }
 
 /** Readonly classes, PHP 8.1 and later; one file a class, as autoloaders want it. */

@@ -23,7 +23,7 @@ const keywords =
   'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield then given enum export';
 
 const reservedFields = new Set(
-  `${keywords} productArity productElement productIterator productPrefix canEqual copy hashCode toString equals getClass wait notify notifyAll clone finalize isInstanceOf asInstanceOf synchronized eq ne value`.split(
+  `${keywords} productArity productElement productIterator productPrefix canEqual copy hashCode toString equals getClass wait notify notifyAll clone finalize isInstanceOf asInstanceOf synchronized eq ne value java scala com`.split(
     ' ',
   ),
 );

@@ -7,7 +7,7 @@ const keywords =
 
 const reservedTypes = new Set([
   ...keywords.split(' '),
-  ...'Reflect Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Readonly Partial Required Pick Omit Exclude Extract Buffer'.split(
+  ...'Exact Plain PlainWithOthers Reflect Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Readonly Partial Required Pick Omit Exclude Extract Buffer'.split(
     ' ',
   ),
   ...'DecodeError Decimal ClassConstructor Expose Transform Type ValidationError ValidateBy ValidateIf ValidateNested IsConverted ReadBy WrittenPlain'.split(
