@@ -43,8 +43,6 @@ function schemaOf(some: readonly string[]) {
       },
       closed: { type: 'array', items: { type: 'string', enum: some } },
       open: { type: 'array', items: { anyOf: [{ type: 'string', enum: some }, text] } },
-      amount: { type: 'number', format: 'decimal' },
-      at: { type: ['string', 'null'], format: 'date-time' },
       either: {
         anyOf: [
           { type: 'string', enum: some.slice(0, 5) },
@@ -78,7 +76,7 @@ function payloadOf(some: readonly string[], isFull: boolean): string {
     keys: Object.fromEntries(keys),
     closed: some,
     open: [...some, 'a word of tomorrow'],
-    ...(isFull ? { either: some[0], amount: 0.1, at: '2031-05-01T10:07:00+01:00' } : { at: null }),
+    ...(isFull ? { either: some[0] } : {}),
     ...Object.fromEntries(
       chunks(some, 10).map((few, i) => [
         `arms${i}`,
@@ -106,13 +104,12 @@ describe.concurrent('words that mean something somewhere are keys, types, choice
           's.json',
           payloadsOf(payloads),
           {
-            strict: false,
+            strict: true,
             limits,
           },
         );
         expect(result.reason).toBeUndefined();
-        const losses = result.findings.filter(({ severity }) => severity === 'loss');
-        expect(losses.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);
+        expect(result.findings.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);
         expect(result.returned).toBe(payloads.length);
       },
     );

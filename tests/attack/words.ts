@@ -40,7 +40,6 @@ Range Rational Reader Record RECORD Reflect Regexp Regex Result Right Runtime Ru
 Serde Set Short Signal Some Sort Stack State StateError Std Stream String StringBuilder Struct Symbol System Task Text
 Thread Throwable Time TimeSpan Timeout Tuple Tuple2 Type TypeError TypeVar UInt Unicode Union Unit Unknown Uri URL UUID
 Value ValueError Vec Vector Version Void Warning WeakMap Word Writer
-java scala com kotlin math std newtonsoft time classes io util lang net org javax
 abort abs accept access acos alarm atan atoi bind bsearch calloc chdir chmod clock close connect cos creat ctime daylight
 div dup2 environ erf errno execl exp floor fopen fork free gamma getc getenv getpid gets index ioctl isalpha j0 j1 kill
 labs ldexp link listen log log2 lseek major malloc memcpy minor mkdir mktime nice open optarg pause pipe poll pow printf
