@@ -190,6 +190,14 @@ function number(value: JsonValue | undefined, key: string): string | undefined {
   return found?.kind === 'number' ? found.text : undefined;
 }
 
+/** What is said of responses that were passed over because they repeat a secret. */
+export function secretNotes({ secretive }: Pick<HarContent, 'secretive'>): string[] {
+  return [...secretive].map(
+    ([name, count]) =>
+      `${count === 1 ? '1 response repeats' : `${count} responses repeat`} the value of ${name}, which must not be written down, and ${count === 1 ? 'was' : 'were'} passed over`,
+  );
+}
+
 /**
  * Keeps the responses of an endpoint as samples.
  * @returns where the first of them is, and how many were not there before

@@ -12,7 +12,7 @@ import {
 import { join, relative, resolve } from 'node:path';
 import type { Argv } from 'yargs';
 import { capture, type CaptureOptions } from '../../capture/capture.js';
-import { keepEndpoint, readHar } from '../../capture/har.js';
+import { keepEndpoint, readHar, secretNotes } from '../../capture/har.js';
 import { usualRequestLimits, type Wanted } from '../../capture/request.js';
 import { isSecret, isSecretHeader, Secrets, withoutSecrets } from '../../capture/secrets.js';
 import { SkevoError } from '../../core/error.js';
@@ -354,10 +354,7 @@ function fromEnvironment(variables: readonly (readonly [string, string])[]): Rec
 async function takeRecorded(file: string, folder: string, chosen: CaptureCommandOptions): Promise<void> {
   const { endpoints, passedOver, secretive, secrets } = readHar(readSource(file), chosen.secret);
   if (!chosen.quiet)
-    for (const [name, count] of secretive)
-      say(
-        `${talk.colours.warn('note:')} ${count === 1 ? '1 response repeats' : `${count} responses repeat`} the value of ${name}, which must not be written down, and ${count === 1 ? 'was' : 'were'} passed over`,
-      );
+    for (const note of secretNotes({ secretive })) say(`${talk.colours.warn('note:')} ${note}`);
   if (endpoints.length === 0)
     throw new SkevoError(
       `${file} has no JSON response${secretive.size > 0 ? ' without a secret in it' : ''}`,

@@ -2,7 +2,7 @@ import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { existsSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import type { Argv } from 'yargs';
-import { keepEndpoint, readHar } from '../../capture/har.js';
+import { keepEndpoint, readHar, secretNotes } from '../../capture/har.js';
 import { SkevoError } from '../../core/error.js';
 import {
   discoverContracts,
@@ -60,7 +60,7 @@ export async function run(given: object): Promise<void> {
       'Name the folder that it is in.',
     );
   const contracts = isRecording
-    ? await fromRecording(chosen.from)
+    ? await fromRecording(chosen.from, chosen.quiet)
     : discoverContracts(relative('.', chosen.from) || '.');
   if (contracts.length === 0)
     throw new SkevoError(
@@ -79,9 +79,10 @@ export async function run(given: object): Promise<void> {
 }
 
 /** Samples of every endpoint of a recording, each below `samples`. */
-async function fromRecording(path: string): Promise<Suggested[]> {
+async function fromRecording(path: string, quiet: boolean): Promise<Suggested[]> {
   const contracts: Suggested[] = [];
-  const { endpoints, secrets } = readHar(readSource(path));
+  const { endpoints, secrets, secretive } = readHar(readSource(path));
+  if (!quiet) for (const note of secretNotes({ secretive })) say(`${talk.colours.warn('note:')} ${note}`);
   for (const endpoint of endpoints) {
     const folder = join('samples', endpoint.stem);
     const { first } = await keepEndpoint(endpoint, folder, [], secrets);
