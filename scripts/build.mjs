@@ -16,6 +16,8 @@ const shared = {
   // The ES module builds, where there are any: what is not used is then left out.
   mainFields: ['module', 'main'],
   metafile: true,
+  // Files of a language are texts.
+  loader: { '.go': 'text' },
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },
   external: Object.keys(dependencies).filter((name) => name.startsWith('typescript')),

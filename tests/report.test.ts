@@ -172,6 +172,7 @@ function large(fields: number, findings: number): ReportPart {
           returned: findings,
           seconds: 1,
           findings: Array.from({ length: findings }, (_, i) => finding(i)),
+          limits: [],
         },
         {
           language: 'rust',
@@ -181,6 +182,7 @@ function large(fields: number, findings: number): ReportPart {
           returned: 0,
           seconds: 0,
           findings: [],
+          limits: [],
         },
       ],
     },

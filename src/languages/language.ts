@@ -1,5 +1,6 @@
 import type { PlainStep, ReachStep } from '../core/model/reach.js';
 import type { TypeModel } from '../core/model/types.js';
+import type { FindingKind } from '../core/roundtrip/finding.js';
 
 /** A program that a language's bench needs, and how to find it. */
 export interface Tool {
@@ -24,14 +25,25 @@ export interface GeneratedFile {
   readonly text: string;
 }
 
+/** What a type of the model became. */
+export interface NamesOfType {
+  readonly type: string;
+  /** The field of each key; empty for a union. */
+  readonly fields: ReadonlyMap<string, string>;
+  /** For a union that holds its alternative in a field: the field, and what the alternatives are called. */
+  readonly union?: {
+    readonly heldBy: string;
+    readonly arms: readonly string[];
+    /** Keys whose fields stand beside that field, not in the alternatives. */
+    readonly shared: ReadonlySet<string>;
+  };
+}
+
 /** Generated sources and what the names in them became. */
 export interface Emitted {
   readonly files: readonly GeneratedFile[];
-  /** By the record's name in the model: the type, and the field of each key. */
-  readonly names: ReadonlyMap<
-    string,
-    { readonly type: string; readonly fields: ReadonlyMap<string, string> }
-  >;
+  /** By the name of a record in the model, and of a union where it says more than the type. */
+  readonly names: ReadonlyMap<string, NamesOfType>;
 }
 
 /**
@@ -58,9 +70,14 @@ export interface BenchCommand {
 
 /**
  * What turns generated sources into a program of the exchange protocol: one payload a line on stdin; for each,
- * one line on stdout, which is the payload encoded again, or `!` and a message when it was refused.
+ * one line on stdout, which is the payload encoded again, or `!` and a message when it was refused. Where the style has
+ * several ways in, the line has an answer for each, with a record separator (U+001E) between; `=` is the first again.
+ * A line of a separator, a number, a payload and another, with separators between, asks for the first payload with one
+ * of its fields, by its number, set to what it is in the other.
  */
 export interface Bench {
+  /** Keys of the payload whose fields the program can set, in the order in which it counts them. */
+  readonly changes?: readonly string[];
   readonly files: readonly GeneratedFile[];
   /** What takes long to build and does not depend on the schema: built once and kept. */
   readonly prepared?: Prepared;
@@ -89,12 +106,40 @@ export interface BenchOptions {
   readonly pedantic: boolean;
   /** The package of the types, as for `emit`. */
   readonly package?: string | undefined;
+  /** As for `emit`. */
+  readonly unknown?: UnknownRule | undefined;
+  /** The payload, by its position among those of the model; the first when not given. */
+  readonly root?: number;
+}
+
+/** What cannot come back through a way in, though it does through others. */
+export interface Limit {
+  /** Why, in one line, for people. */
+  readonly says: string;
+  /** Set where it is not the library but generated code that ought to do better. */
+  readonly ours?: true;
+  /** Kinds of finding that it accounts for; all when not given. */
+  readonly kinds?: readonly FindingKind[];
+  /** What the cause of such a finding says; any when not given. */
+  readonly causes?: RegExp;
+}
+
+/** The way in that sets one field at a time, which the bench is asked for by itself. */
+export const changedWay = 'changed';
+
+/** How programs decode and encode with the types of a style. */
+export interface Way {
+  readonly name: string;
+  readonly summary: string;
+  readonly limits?: readonly Limit[];
 }
 
 /** One way of writing a language's classes. */
 export interface Style {
   readonly name: string;
   readonly summary: string;
+  /** In the order in which the program of its bench tries them; the generated functions alone when not given. */
+  readonly ways?: readonly Way[];
   /** Keys that its library cannot bind, where those of the language can be. */
   readonly unboundKeys?: RegExp;
   /** What its bench needs beside the tools of the language. */

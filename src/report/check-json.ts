@@ -19,6 +19,7 @@ export function checkToJson(result: CheckResult, drift: readonly SchemaChange[] 
       ['after', each.after],
       ['type', text(each.type)],
       ['field', text(each.field)],
+      ['way', text(each.way)],
       ['cause', json.string(each.cause)],
     ]);
   return json.object([
@@ -35,6 +36,22 @@ export function checkToJson(result: CheckResult, drift: readonly SchemaChange[] 
             ['returned', json.number(each.returned)],
             ['seconds', json.number(each.seconds.toFixed(3))],
             ['findings', json.list(each.findings.map(finding))],
+            [
+              'limits',
+              each.limits.length === 0
+                ? undefined
+                : json.list(
+                    each.limits.map(({ way, says, ours, count, first }) =>
+                      json.object([
+                        ['way', json.string(way)],
+                        ['says', json.string(says)],
+                        ['ours', ours ? json.boolean(true) : undefined],
+                        ['count', json.number(count)],
+                        ['first', finding(first)],
+                      ]),
+                    ),
+                  ),
+            ],
           ]),
         ),
       ),

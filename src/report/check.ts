@@ -19,6 +19,7 @@ export function renderCheck(result: CheckResult, terminal: Terminal): string {
     summary(result, terminal),
     ...result.languages.flatMap((each) => details(each, terminal)),
     ...notes(result.languages, terminal),
+    ...limits(result.languages, terminal),
   ];
   if (result.unproven.length > 0) parts.push(unproven(result.unproven, terminal));
   return parts.join('\n\n');
@@ -77,7 +78,7 @@ function details(result: LanguageResult, terminal: Terminal): string[] {
   }
   const losses = grouped(
     result.findings.filter(({ severity }) => severity === 'loss'),
-    ({ kind, place, cause }) => `${kind}\n${place}\n${cause}`,
+    ({ kind, place, cause, way = '' }) => `${kind}\n${place}\n${cause}\n${way}`,
   ).sort(([a], [b]) => findingKinds.indexOf(a.kind) - findingKinds.indexOf(b.kind));
   if (losses.length === 0) return [];
   return [[colours.strong(who), ...losses.map((group) => renderGroup(group, terminal))].join('\n')];
@@ -113,6 +114,19 @@ function notes(languages: readonly LanguageResult[], terminal: Terminal): string
   return [[colours.strong('notes'), ...lines].join('\n')];
 }
 
+/** What ways in are known not to carry, a line each. */
+function limits(languages: readonly LanguageResult[], { width, colours }: Terminal): string[] {
+  const lines = languages.flatMap(({ language, style, limits: own }) =>
+    own.map(({ way, says, count }) =>
+      shorten(
+        `  ${colours.warn('limit')}     ${language} ${visible(style)}, ${way}: ${says} (${count === 1 ? 'once' : `${count} times`})`,
+        width,
+      ),
+    ),
+  );
+  return lines.length === 0 ? [] : [[colours.strong('known limits'), ...lines].join('\n')];
+}
+
 type Group = readonly [Finding, ...Finding[]];
 
 function grouped(findings: readonly Finding[], key: (finding: Finding) => string): Group[] {
@@ -143,9 +157,10 @@ function renderGroup(group: Group, { width, colours }: Terminal): string {
     first.type === undefined
       ? ''
       : `  ${colours.faint(first.field === undefined ? first.type : `${first.type}.${first.field}`)}`;
+  const way = first.way === undefined ? '' : `  through ${first.way}`;
   const times = group.length === 1 ? '' : colours.faint(`  ${group.length} times`);
   const lines = [
-    `  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${times}`,
+    `  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${visible(way)}${times}`,
     `            ${visible(shorten(first.cause, Math.max(40, width * 2)))}`,
   ];
   for (const finding of group.slice(0, examplesShown)) {

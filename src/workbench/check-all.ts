@@ -4,7 +4,14 @@ import type { TypeModel } from '../core/model/types.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { Coverage, type FieldCoverage, type Unproven } from '../core/roundtrip/unproven.js';
 import type { Made, Unmade } from '../languages/make.js';
-import { openProgram, openSession, type CheckOptions, type LanguageResult, type Session } from './check.js';
+import {
+  openProgram,
+  openSession,
+  type CheckOptions,
+  type KnownLimit,
+  type LanguageResult,
+  type Session,
+} from './check.js';
 
 /** The outcome of a check. */
 export interface CheckResult {
@@ -90,7 +97,18 @@ function joined(a: LanguageResult, b: LanguageResult): LanguageResult {
     returned: a.returned + b.returned,
     seconds: a.seconds + b.seconds,
     findings: [...a.findings, ...b.findings],
+    limits: joinedLimits([...a.limits, ...b.limits]),
   };
+}
+
+function joinedLimits(limits: readonly KnownLimit[]): KnownLimit[] {
+  const byLimit = new Map<string, KnownLimit>();
+  for (const limit of limits) {
+    const key = JSON.stringify([limit.way, limit.says]);
+    const before = byLimit.get(key);
+    byLimit.set(key, before === undefined ? limit : { ...before, count: before.count + limit.count });
+  }
+  return [...byLimit.values()];
 }
 
 /** Payloads a few megabytes at a time, and whether more come after them. */

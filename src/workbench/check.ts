@@ -1,11 +1,19 @@
 import type { TypeModel } from '../core/model/types.js';
 import type { Finding } from '../core/roundtrip/finding.js';
-import { alignAnswers, judge, type Answer, type JudgeOptions } from '../core/roundtrip/judge.js';
+import {
+  alignAnswers,
+  judge,
+  judgeChange,
+  judgeOthers,
+  type Answers,
+  type JudgeOptions,
+} from '../core/roundtrip/judge.js';
+import { writeJson } from '../core/json/write.js';
 import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
-import type { Language, Style } from '../languages/language.js';
+import { changedWay, type Language, type Limit, type Style } from '../languages/language.js';
 import { make, type Made, type MakeOptions, type Target, type Unmade } from '../languages/make.js';
-import { Conversation, type Limits, type Program } from './exchange.js';
+import { Conversation, separator, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
 import { findToolchain } from './toolchain.js';
@@ -21,6 +29,16 @@ export interface LanguageResult {
   readonly returned: number;
   readonly seconds: number;
   readonly findings: readonly Finding[];
+  /** What did not come back and is known not to. */
+  readonly limits: readonly KnownLimit[];
+}
+
+/** A limit that showed, and through which way in. */
+export interface KnownLimit extends Pick<Limit, 'says' | 'ours'> {
+  readonly way: string;
+  /** Findings that it accounts for, and the first of them. */
+  readonly count: number;
+  readonly first: Finding;
 }
 
 export interface CheckOptions {
@@ -54,7 +72,7 @@ export async function openSession(
   const own = { language: language.name, style: style.name };
   const settled = (state: 'not-run' | 'failed', reason: string): Session => {
     const seconds = (performance.now() - started) / 1000;
-    const result: LanguageResult = { ...own, state, reason, returned: 0, findings: [], seconds };
+    const result: LanguageResult = { ...own, state, reason, returned: 0, findings: [], limits: [], seconds };
     return { ask: async () => result, close: async () => {} };
   };
   const toolchain = await findToolchain(language, options.tools, style);
@@ -67,18 +85,25 @@ export async function openSession(
   if ('missing' in built) return settled('not-run', built.missing);
   if ('failed' in built) return settled('failed', built.failed);
   const temporary = temporaryFolder();
-  const conversation = new Conversation(programOf(workshop, built, temporary), options.limits, false);
+  const ways = style.ways?.filter(({ name }) => name !== changedWay) ?? [];
+  const program = programOf(workshop, built, temporary);
+  const conversation = new Conversation(program, options.limits, false, Math.max(1, ways.length));
   const judging = { strict: options.strict, index: new ModelIndex(model), names: made.emitted.names };
+  let isFirst = true;
   // What was built and started is part of what the first payloads take.
   let since = started;
   return {
     ask: async (payloads, answered) => {
       const answers = await conversation.ask(payloads.map(lineOf), answered);
-      const judged = judgeAll(payloads, answers, judging);
+      const judged = judgeAll(payloads, answers, judging, ways.slice(1).map(({ name }) => name));
+      // Once is enough to know whether fields can be set.
+      if (isFirst) judged.findings.push(...(await askChanges(conversation, made, payloads, answers, judging)));
+      isFirst = false;
+      const known = withoutLimits(judged.findings, style);
       const now = performance.now();
       const seconds = (now - since) / 1000;
       since = now;
-      return { ...own, state: 'checked', seconds, ...judged };
+      return { ...own, state: 'checked', seconds, ...judged, ...known };
     },
     close: async () => {
       await conversation.end();
@@ -102,9 +127,9 @@ export function openProgram(command: string, model: TypeModel, options: CheckOpt
     ask: async (payloads, answered) => {
       const started = performance.now();
       const answers = await conversation.ask(payloads.map(lineOf), answered);
-      const judged = judgeAll(payloads, answers, { strict: options.strict, index });
+      const judged = judgeAll(payloads, answers, { strict: options.strict, index }, []);
       const seconds = (performance.now() - started) / 1000;
-      return { language: 'program', style: command, state: 'checked', seconds, ...judged };
+      return { language: 'program', style: command, state: 'checked', seconds, limits: [], ...judged };
     },
     close: async () => void (await conversation.end()),
   };
@@ -134,11 +159,15 @@ export async function checkStyle(
 
 function judgeAll(
   payloads: readonly Payload[],
-  answers: readonly Answer[],
+  answers: readonly Answers[],
   options: JudgeOptions,
-): Pick<LanguageResult, 'returned' | 'findings'> {
+  otherWays: readonly string[],
+): { readonly returned: number; readonly findings: Finding[] } {
   const aligned = alignAnswers(payloads, answers);
-  const findings = payloads.flatMap((payload, i) => judge(payload, aligned[i]!, options));
+  const findings = payloads.flatMap((payload, i) => {
+    const first = judge(payload, aligned[i]!, options);
+    return [...first, ...judgeOthers(payload, aligned[i]!, first, otherWays, options)];
+  });
   const last = payloads[payloads.length - 1];
   if (aligned.length > payloads.length && last !== undefined) {
     const extra = aligned.length - payloads.length;
@@ -154,4 +183,76 @@ function judgeAll(
     returned: aligned.slice(0, payloads.length).filter(({ kind }) => kind === 'returned').length,
     findings,
   };
+}
+
+/** Payloads of which fields are set, and how many fields in all. */
+const changedPayloads = 8;
+const mostChanges = 400;
+
+/** What setting one field of a payload to its value in another came to, field by field. */
+async function askChanges(
+  conversation: Conversation,
+  made: Made,
+  payloads: readonly Payload[],
+  answers: readonly Answers[],
+  options: JudgeOptions,
+): Promise<Finding[]> {
+  const whole = payloads.flatMap((payload, i) =>
+    answers[i]?.kind === 'returned' && payload.root.kind === 'object' ? [{ payload, answer: answers[i] }] : [],
+  );
+  const step = Math.max(1, Math.floor(whole.length / changedPayloads));
+  const sample = whole.filter((_, i) => i % step === 0).slice(0, changedPayloads);
+  const valueOf = ({ root }: Payload, key: string) => {
+    const found = root.kind === 'object' ? root.members.find((each) => each.key === key) : undefined;
+    return found === undefined ? '' : writeJson(found.value);
+  };
+  const changes = (made.bench.changes ?? [])
+    .flatMap((key, field) =>
+      sample.flatMap((before) => {
+        const from = sample.find(({ payload }) => valueOf(payload, key) !== valueOf(before.payload, key));
+        return from === undefined ? [] : [{ key, field, before, from }];
+      }),
+    )
+    .slice(0, mostChanges);
+  if (changes.length === 0) return [];
+  const mark = Buffer.from([separator]);
+  const told = await conversation.ask(
+    changes.map(({ field, before, from }) =>
+      Buffer.concat([mark, Buffer.from(String(field)), mark, lineOf(before.payload), mark, lineOf(from.payload)]),
+    ),
+  );
+  return changes.flatMap(({ key, before, from }, i) =>
+    judgeChange(
+      before.payload,
+      { before: before.answer, from: from.answer, key, answer: told[i] ?? { kind: 'silent' } },
+      options,
+    ),
+  );
+}
+
+/** Findings but for those that the limits of their ways in account for. */
+function withoutLimits(
+  findings: readonly Finding[],
+  { ways = [] }: Style,
+): Pick<LanguageResult, 'findings' | 'limits'> {
+  const limits = new Map<Limit, KnownLimit>();
+  const left = findings.filter((finding) => {
+    const name = finding.way?.startsWith(`${changedWay} `) ? changedWay : (finding.way ?? ways[0]?.name);
+    const way = ways.find((each) => each.name === name);
+    const limit = way?.limits?.find(
+      ({ kinds, causes }) => kinds?.includes(finding.kind) !== false && causes?.test(finding.cause) !== false,
+    );
+    if (way === undefined || limit === undefined) return true;
+    const { says, ours } = limit;
+    const known = limits.get(limit);
+    limits.set(limit, {
+      says,
+      ...(ours ? { ours } : {}),
+      way: way.name,
+      count: (known?.count ?? 0) + 1,
+      first: known?.first ?? finding,
+    });
+    return false;
+  });
+  return { findings: left, limits: [...limits.values()] };
 }

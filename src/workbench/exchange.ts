@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import pidtree from 'pidtree';
 import pidusage from 'pidusage';
-import type { Answer } from '../core/roundtrip/judge.js';
+import type { Answer, Answers } from '../core/roundtrip/judge.js';
 import { startGroup } from './processes.js';
 import { extend } from '../core/extend.js';
 
@@ -41,11 +41,13 @@ export class Conversation {
   /**
    * @param waitsForEnd whether the program may want the end of its input before it answers; then it is started
    *   anew for each batch, and otherwise once for all
+   * @param ways how many answers a line may have
    */
   constructor(
     private readonly program: Program,
     private readonly limits: Limits,
     private readonly waitsForEnd: boolean,
+    private readonly ways = 1,
   ) {}
 
   /**
@@ -54,8 +56,8 @@ export class Conversation {
    * @returns answers in the order of payloads; fewer than payloads when the program ended well without them, and
    *   more when it said more
    */
-  async ask(lines: readonly Uint8Array[], answered: (count: number) => void = () => {}): Promise<Answer[]> {
-    const answers: Answer[] = [];
+  async ask(lines: readonly Uint8Array[], answered: (count: number) => void = () => {}): Promise<Answers[]> {
+    const answers: Answers[] = [];
     while (answers.length < lines.length) {
       if (this.crashes >= crashLimit) {
         answers.push({ kind: 'crashed', message: `not tried: the program ended ${crashLimit} times before` });
@@ -63,7 +65,7 @@ export class Conversation {
       }
       const left = lines.slice(answers.length);
       const before = answers.length;
-      this.running ??= new Running(this.program, this.limits);
+      this.running ??= new Running(this.program, this.limits, this.ways);
       const batch = await this.running.ask(left, this.waitsForEnd, (count) => answered(before + count));
       if (this.waitsForEnd || batch.hasEnded) this.running = undefined;
       extend(answers, batch.answers);
@@ -73,7 +75,7 @@ export class Conversation {
       const [next] = lines.slice(answers.length, answers.length + 1);
       if (next === undefined) return answers;
       const alone =
-        left.length === 1 ? batch : await new Running(this.program, this.limits).ask([next], true, () => {});
+        left.length === 1 ? batch : await new Running(this.program, this.limits, this.ways).ask([next], true, () => {});
       answers.push(alone.answers[0] ?? { kind: 'crashed', message: alone.crash ?? batch.crash });
       this.crashes++;
     }
@@ -95,7 +97,7 @@ async function memoryOf(pid: number): Promise<number> {
 }
 
 interface Batch {
-  readonly answers: Answer[];
+  readonly answers: Answers[];
   readonly hasEnded: boolean;
   /** Why it ended before its time. */
   readonly crash?: string;
@@ -103,7 +105,7 @@ interface Batch {
 
 /** A program that is running, and what it has answered. */
 class Running {
-  private answers: Answer[] = [];
+  private answers: Answers[] = [];
   private asked: readonly Uint8Array[] = [];
   private pending: Buffer[] = [];
   private pendingBytes = 0;
@@ -118,6 +120,7 @@ class Running {
   constructor(
     program: Program,
     private readonly limits: Limits,
+    private readonly ways: number,
   ) {
     this.group = startProgram(program);
     const { child } = this.group;
@@ -132,7 +135,7 @@ class Running {
       clearTimeout(this.clock);
       const killed = this.group.reason();
       if (this.pendingBytes > 0 && killed === undefined)
-        this.answers.push(answerOf(Buffer.concat(this.pending)));
+        this.answers.push(answersOf(Buffer.concat(this.pending), this.ways));
       this.crash = killed ?? this.howItEnded(result);
       this.hasEnded = true;
       this.wake();
@@ -176,7 +179,7 @@ class Running {
   private take(chunk: Buffer): void {
     let rest = chunk;
     for (let end = rest.indexOf(0x0a); end >= 0; end = rest.indexOf(0x0a)) {
-      this.answers.push(answerOf(Buffer.concat([...this.pending, rest.subarray(0, end)])));
+      this.answers.push(answersOf(Buffer.concat([...this.pending, rest.subarray(0, end)]), this.ways));
       this.pending = [];
       this.pendingBytes = 0;
       rest = rest.subarray(end + 1);
@@ -185,7 +188,7 @@ class Running {
     this.pending.push(rest);
     this.pendingBytes += rest.length;
     const asked = this.asked[this.answers.length]?.length ?? 0;
-    if (this.pendingBytes > outputAllowance + 16 * asked || this.answers.length > this.asked.length + 1000)
+    if (this.pendingBytes > outputAllowance + 16 * asked * this.ways || this.answers.length > this.asked.length + 1000)
       this.group.kill('it floods its output');
     this.wake();
   }
@@ -236,6 +239,24 @@ function startProgram(program: Program) {
     buffer: false,
     reject: false,
   });
+}
+
+/** What stands between the answers of several ways in. No JSON holds it. */
+export const separator = 0x1e;
+
+/** @param ways how many answers the line may have; one where it is asked for a change */
+function answersOf(line: Buffer, ways: number): Answers {
+  if (ways === 1 || !line.includes(separator)) return answerOf(line);
+  const parts: Buffer[] = [];
+  for (let from = 0; from <= line.length; ) {
+    const at = line.indexOf(separator, from);
+    const end = at < 0 ? line.length : at;
+    parts.push(line.subarray(from, end));
+    from = end + 1;
+  }
+  const [first, ...others] = parts;
+  const rest = others.map((part) => (part.length === 1 && part[0] === 0x3d ? 'same' : answerOf(part)));
+  return { ...answerOf(first!), others: rest };
 }
 
 function answerOf(line: Buffer): Answer {

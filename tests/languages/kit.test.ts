@@ -71,9 +71,11 @@ describe('names', () => {
 
 /** Records of one field each, by name. */
 function modelOf(records: Record<string, Type[]>, key = 'a', unions: UnionType[] = []): TypeModel {
+  const root: Type = { kind: 'record', name: Object.keys(records)[0]! };
   return {
     name: 'Sailing',
-    root: { kind: 'record', name: Object.keys(records)[0]! },
+    root,
+    roots: [{ name: 'Sailing', type: root }],
     records: Object.entries(records).map(([name, types]) => ({
       name,
       fields: types.map((type, i) => ({
@@ -194,8 +196,8 @@ test('a way through types opens a block for each loop, alternative and value tha
     syntax,
     'Page',
     [
-      { kind: 'arm', type: record('Page'), test: { kind: 'json' } },
-      { kind: 'field', record: 'Page', key: 'legs', mayLack: true },
+      { kind: 'arm', type: record('Page'), test: { kind: 'json' }, union: 'PageOrText', index: 0 },
+      { kind: 'field', record: 'Page', key: 'legs', mayLack: true, isBoth: false },
       { kind: 'each', of: 'list', word: 'legs', mayLack: false },
       { kind: 'position', index: 1 },
     ],

@@ -72,13 +72,15 @@ class Builder {
     this.nameOf.set(schema, this.rootName);
     for (const [name, def] of schema.$defs ?? []) this.nameOf.set(def, name);
     const root = this.type(schema, [this.rootName]);
+    const said = documentation(schema, true);
     return {
       name: this.rootName,
       root,
+      roots: [{ name: this.rootName, type: root, ...said }],
       records: [...this.records.values()],
       choices: [...this.choices.values()],
       unions: [...this.unions.values()],
-      ...documentation(schema, true),
+      ...said,
     };
   }
 

@@ -5,14 +5,21 @@ import type { JsonValue } from '../json/value.js';
 
 /** One step of the way from a decoded payload to a place in it. */
 export type ReachStep =
-  /** Into a field. `mayLack`: what is reached may be absent or null. */
-  | { readonly kind: 'field'; readonly record: string; readonly key: string; readonly mayLack: boolean }
+  /** Into a field. `mayLack`: what is reached may be absent or null; `isBoth`: either of them. */
+  | { readonly kind: 'field'; readonly record: string; readonly key: string; readonly mayLack: boolean; readonly isBoth: boolean }
   /** Over the elements of a list or the values of a map; `word` is what one of them may be called, and it may be null. */
   | { readonly kind: 'each'; readonly of: 'list' | 'map'; readonly word: string; readonly mayLack: boolean }
   /** To one position of a tuple. */
   | { readonly kind: 'position'; readonly index: number }
   /** Only when the value is one arm of a union. */
-  | { readonly kind: 'arm'; readonly type: Type; readonly test: ArmTest };
+  | {
+      readonly kind: 'arm';
+      readonly type: Type;
+      readonly test: ArmTest;
+      readonly union: string;
+      /** Its position among the arms. */
+      readonly index: number;
+    };
 
 /**
  * The way to a place through the types of a model, for a payload that has the place. It ends where the types end.
@@ -34,10 +41,10 @@ export function reach(
     const actual = index.typeOf(type, value);
     if (actual === undefined) return steps;
     if (declared.kind === 'union') {
-      const arm = model.unions
-        .find(({ name }) => name === declared.name)!
-        .arms.find((each) => each.type === actual && meets(each.test, value!));
-      steps.push({ kind: 'arm', type: actual, test: arm?.test ?? { kind: 'json' } });
+      const { arms } = model.unions.find(({ name }) => name === declared.name)!;
+      const at = arms.findIndex((each) => each.type === actual && meets(each.test, value!));
+      const test = arms[at]?.test ?? { kind: 'json' };
+      steps.push({ kind: 'arm', type: actual, test, union: declared.name, index: at });
     }
     if (actual.kind === 'record' && typeof token === 'string') {
       const field = index.record(actual.name).fields.find(({ key }) => key === token);
@@ -47,6 +54,7 @@ export function reach(
         record: actual.name,
         key: token,
         mayLack: !field.required || field.nullable,
+        isBoth: !field.required && field.nullable,
       });
       type = field.nullable ? { kind: 'nullable', of: field.type } : field.type;
       word = token;

@@ -73,11 +73,19 @@ export interface UnionType extends Documented {
   readonly arms: readonly UnionArm[];
 }
 
-/** What is generated from a schema, free of any language. Names are unique in the model, in the schema's spelling. */
+/** A payload: what it is called, and its type. */
+export interface RootType extends Documented {
+  readonly name: string;
+  readonly type: Type;
+}
+
+/** What is generated from schemas, free of any language. Names are unique in the model, in the schema's spelling. */
 export interface TypeModel extends Documented {
-  /** What the payload is called. */
+  /** What the payload is called; the first where there are several. */
   readonly name: string;
   readonly root: Type;
+  /** Every payload that the types are of. */
+  readonly roots: readonly [RootType, ...RootType[]];
   readonly records: readonly RecordType[];
   readonly choices: readonly ChoiceType[];
   readonly unions: readonly UnionType[];
@@ -159,7 +167,7 @@ export function meets(test: ArmTest, value: JsonValue): boolean {
 
 /** Every type that occurs anywhere in a model. */
 export function* typesIn(model: TypeModel): Generator<Type> {
-  yield* within(model.root);
+  for (const { type } of model.roots) yield* within(type);
   for (const record of model.records) for (const field of record.fields) yield* within(field.type);
   for (const union of model.unions) for (const { type } of union.arms) yield* within(type);
 }

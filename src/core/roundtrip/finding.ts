@@ -47,6 +47,8 @@ export interface Finding {
   /** The generated type and field, in the language's own names. */
   readonly type?: string;
   readonly field?: string;
+  /** The way in that it came through, where the first one does not show it. */
+  readonly way?: string;
   /** The most likely cause, in one line. */
   readonly cause: string;
 }

@@ -4,12 +4,19 @@ import { formatPointer } from '../json/pointer.js';
 import { placeOf } from '../json/source.js';
 import type { JsonValue } from '../json/value.js';
 import { causeOf } from './cause.js';
+import { writeJson } from '../json/write.js';
 import { compareValues, identical } from './compare.js';
 import { severityOf, type Finding } from './finding.js';
 import type { Payload } from './payload.js';
 import { trace, type ModelIndex } from './trace.js';
 
-/** What a program made of one payload. */
+/** What a program made of one payload, through the first of its ways in and through the others. */
+export type Answers = Answer & {
+  /** By the position of the way among the others; `same` where it is what the first gave. */
+  readonly others?: readonly (Answer | 'same')[];
+};
+
+/** What one way in made of one payload. */
 export type Answer =
   /** The payload, encoded again. */
   | { readonly kind: 'returned'; readonly text: Uint8Array }
@@ -31,6 +38,51 @@ export interface JudgeOptions {
   /** The types, when the program was generated from them. */
   readonly index?: ModelIndex;
   readonly names?: NamesInCode;
+}
+
+/**
+ * What ways in beside the first did to a payload that the first did not.
+ * @param ways what the others are called, in the order of their answers
+ */
+export function judgeOthers(
+  payload: Payload,
+  answers: Answers,
+  first: readonly Finding[],
+  ways: readonly string[],
+  options: JudgeOptions,
+): Finding[] {
+  const known = new Set(first.map(signature));
+  return (answers.others ?? []).flatMap((answer, i) => {
+    if (answer === 'same') return [];
+    return judge(payload, answer, options)
+      .filter((finding) => !known.has(signature(finding)))
+      .map((finding) => ({ ...finding, way: ways[i]! }));
+  });
+}
+
+/** What two findings on a payload share when they are the same; what a decoder says differs from way to way. */
+function signature({ kind, pointer, after, otherKey }: Finding): string {
+  return JSON.stringify([kind, pointer, otherKey, after === undefined ? '' : writeJson(after)]);
+}
+
+/**
+ * What one field of a payload set to its value in another came to: everything beyond that change is a finding.
+ * @param before what the program made of the payload
+ * @param from what it made of the other payload
+ * @param key the field that was set
+ */
+export function judgeChange(
+  payload: Payload,
+  { before, from, key, answer }: { before: Answer; from: Answer; key: string; answer: Answer },
+  options: JudgeOptions,
+): Finding[] {
+  if (before.kind !== 'returned' || from.kind !== 'returned') return [];
+  const [old, other] = [parsed(before.text), parsed(from.text)];
+  if (old?.kind !== 'object' || other?.kind !== 'object') return [];
+  const set = other.members.find((each) => each.key === key);
+  const members = old.members.filter((each) => each.key !== key);
+  const root = { ...payload.root, ...old, members: set === undefined ? members : [...members, set] };
+  return judge({ ...payload, root }, answer, options).map((finding) => ({ ...finding, way: `changed ${key}` }));
 }
 
 /** Every finding on one payload and its answer. */
@@ -101,10 +153,10 @@ function whole(
  * Gives answers to the payloads they belong to when a program that ended well left some out: an answer that is
  * a later payload, unchanged, belongs to that one.
  */
-export function alignAnswers(payloads: readonly Payload[], answers: readonly Answer[]): Answer[] {
+export function alignAnswers(payloads: readonly Payload[], answers: readonly Answers[]): Answers[] {
   let spare = payloads.length - answers.length;
   if (spare <= 0) return [...answers];
-  const aligned: Answer[] = [];
+  const aligned: Answers[] = [];
   for (const answer of answers) {
     if (spare > 0 && answer.kind === 'returned') {
       const value = parsed(answer.text);

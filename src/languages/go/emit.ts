@@ -6,493 +6,485 @@ import {
   type RecordType,
   type Type,
   type TypeModel,
-  type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
+import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { aboutView } from '../kit/views.js';
-import { allocate, identifier, type Casing, packageWord } from '../kit/names.js';
-import { hex, literal, proseOf, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
-import { capitalised } from '../../core/words.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { helpers } from './helpers.js';
+import { armNames, ModelNames } from '../kit/model-names.js';
+import { allocate, camelCase, identifier, packageWord } from '../kit/names.js';
+import { taggedUnion, type TaggedUnion } from '../kit/plan.js';
+import { presenceOf } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { fill, type Scope } from '../kit/template.js';
+import { deprecatedMark, oneLine, proseLines, proseOf } from '../kit/text.js';
+import type { Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { go } from './spelling.js';
+import fieldSupport from './support/field.go';
+import jsonSupport from './support/json.go';
+import tupleSupport from './support/tuple.go';
+import benchTemplate from './templates/bench.go';
+import choiceTemplate from './templates/choice.go';
+import constantTemplate from './templates/constant.go';
+import recordTemplate from './templates/record.go';
+import rootTemplate from './templates/root.go';
+import taggedTemplate from './templates/tagged.go';
+import unionTemplate from './templates/union.go';
 
-/** Words that Go writes in capitals (the initialisms of its usual linters). */
-const initialisms = new Set(
-  'acl api ascii cpu css dns eof guid html http https id ip json qps ram rpc sla smtp sql ssh tcp tls ttl udp ui uid uuid uri url utf8 vm xml xmpp xsrf xss'.split(
-    ' ',
-  ),
-);
+const positions = 'First Second Third Fourth Fifth Sixth Seventh Eighth'.split(' ');
 
-const exported: Casing = {
-  join: (words) => {
-    const name = words
-      .map((word) => (initialisms.has(word) ? word.toUpperCase() : capitalised(word)))
-      .join('');
-    // Only what begins with a capital letter is seen outside its package.
-    return name === '' || /^[\p{Lu}\p{Nd}]/u.test(name) ? name : `X${name}`;
-  },
-  fallback: 'Field',
-  digitPrefix: 'N',
-};
+/** The name of a tuple's field. */
+export const positionName = (index: number): string => positions[index]!;
 
-const reservedTypes = new Set([
-  'DecodeError',
-  'Nullable',
-  ...Array.from({ length: 8 }, (_, i) => `Tuple${i + 1}`),
-]);
-const reservedFields = new Set(['MarshalJSON', 'UnmarshalJSON']);
-
-const keywords = new Set(
-  'break case chan const continue default defer else fallthrough for func go goto if import interface map package range return select struct switch type var main init any error string bool int'.split(
-    ' ',
-  ),
-);
-
-export const reservedPackages = new Set([
-  ...keywords,
-  'internal',
-  'vendor',
-  'documentation',
-  'all',
-  'std',
-  'cmd',
-]);
-
-/** The package of a payload: `sailingpage`. */
-export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  return options.package ?? packageWord(model.name, keywords);
-}
-
-export function functionNames(model: TypeModel): { decode: string; encode: string } {
-  const name = identifier(model.name, exported);
-  return { decode: `Decode${name}`, encode: `Encode${name}` };
-}
-
-/** Structs for encoding/json, Go 1.18 and later. */
+/** Structs for encoding/json, Go 1.24 and later. */
 export function emitGo(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  private readonly constants = new Set<string>();
-  constructor(model: TypeModel, options: EmitOptions) {
-    const { decode, encode } = functionNames(model);
-    super(
-      model,
-      options,
-      {
-        type: exported,
-        field: exported,
-        reservedTypes: new Set([...reservedTypes, decode, encode]),
-        reservedFields,
-      },
-      helpers,
+/** The program of the bench. @param root the position of the payload among those of the model */
+export function benchGo(
+  model: TypeModel,
+  root: number,
+  unknown: UnknownRule | undefined,
+): { readonly text: string; readonly changes: string[] } {
+  return new Emitter(model, { origin: '', unknown }).bench(root);
+}
+
+class Emitter {
+  private readonly names: ModelNames;
+  private readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  /** Names of types and constants that are taken, those of the model among them. */
+  private readonly taken: Set<string>;
+  /** Types of single words, by the word. */
+  private readonly constants = new Map<string, string>();
+  private readonly armsIn: ReadonlyMap<string, readonly string[]>;
+  private readonly rootNames: readonly string[];
+  private readonly spelling = by.spelling(
+    (name) => this.names.type(name),
+    (value) => this.constant(value),
+  );
+
+  constructor(
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
+  ) {
+    this.tagged = new Map(
+      model.unions.flatMap((union) => {
+        const found = taggedUnion(model, union);
+        return found === undefined ? [] : [[union.name, found]];
+      }),
     );
+    const { exported, supportNames, methods } = by;
+    this.names = new ModelNames(
+      model,
+      { type: exported, field: exported, reservedTypes: supportNames, reservedFields: methods },
+      // Shared fields and those of an arm stand in one object.
+      [...this.tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name)),
+    );
+    this.taken = new Set([...supportNames, ...this.names.all()]);
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isNamed(type) ? this.names.type(type.name) : this.fresh(name),
+    );
+    this.armsIn = new Map(model.unions.map((union) => [union.name, this.armsOf(union)]));
   }
 
   emit(): Emitted {
-    const { model } = this;
-    const name = packageName(model, this.options);
-    const body = [
-      this.functions(),
-      ...model.records.map((record) => this.record(record)),
+    const { model, options } = this;
+    const inUnion = new Set(
+      [...this.tagged.values()].flatMap(({ arms }) => arms.map(({ record }) => record.name)),
+    );
+    const types = [
+      ...model.roots.flatMap(({ type }, i) => (isNamed(type) ? [] : [this.root(type, i)])),
+      ...model.records.filter(({ name }) => !inUnion.has(name)).map((record) => this.record(record)),
       ...model.choices.map((choice) => this.choice(choice)),
       ...model.unions.map((union) => this.union(union)),
     ];
-    const imports = [...this.helpers.imports].sort();
-    const importLines =
-      imports.length === 0
-        ? []
-        : [
-            imports.length === 1
-              ? `import ${go(imports[0]!)}`
-              : `import (\n${imports.map((each) => `\t${go(each)}`).join('\n')}\n)`,
-          ];
-    const head = `// Code generated by Skevo from ${oneLine(this.options.origin)}; DO NOT EDIT.`;
-    const text = [head, this.packageClause(name), ...importLines, ...body, ...this.helpers.texts()].join(
-      '\n\n',
-    );
-    return { files: [{ path: `${name}.go`, text: `${text}\n` }], names: this.names.emitted() };
+    for (const [value, name] of this.constants)
+      types.push(fill(constantTemplate, { Constant: name, word: go(value) }));
+    const support = this.support(types);
+    const packageName = options.package ?? packageWord(model.name, by.reservedPackages);
+    const head = `// Code generated by Skevo from ${oneLine(options.origin)}; DO NOT EDIT.`;
+    const about = comment(`Package ${packageName} has ${proseOf(model) ?? `the payload ${model.name}.`}`);
+    const file = wordsOf(model.name).join('') === 'support' ? 'supportpayload' : packageWord(model.name, new Set());
+    return {
+      files: [
+        {
+          path: `${file}.go`,
+          text: source(head, [...about, `package ${packageName}`], types),
+        },
+        ...(support.length === 0
+          ? []
+          : [{ path: 'support.go', text: source(head, [`package ${packageName}`], support) }]),
+      ],
+      names: this.emittedNames(),
+    };
   }
 
-  private packageClause(name: string): string {
-    const prose = proseOf(this.model) ?? `the types of the payload ${identifier(this.model.name, exported)}.`;
-    return `${comment(`Package ${name} has ${prose}`).join('\n')}\npackage ${name}`;
+  /** The support code that the types use. */
+  private support(types: readonly string[]): string[] {
+    const digits = types.some((text) => text.includes('json.Number'));
+    const tuples = positions.map((_, i) => {
+      const letters = [...'ABCDEFGH'.slice(0, i + 1)];
+      const own = positions.slice(0, i + 1);
+      return fill(tupleSupport, {
+        Size: String(i + 1),
+        Letters: letters.join(', '),
+        elements: letters.map((Letter, k) => ({ Position: positions[k]!, Letter })),
+        values: own.map((name) => `t.${name}`).join(', '),
+        places: own.map((name) => `&read.${name}`).join(', '),
+      });
+    });
+    const whole = fill(jsonSupport, { digits, rejects: this.options.unknown === 'reject' });
+    const all = [fieldSupport, ...tuples, whole].map((text) => text.trim()).join('\n\n');
+    return new Support(all, by.supportSyntax).usedBy(types);
   }
 
-  private functions(): string {
-    const { root } = this.model;
-    const { decode, encode } = functionNames(this.model);
-    const type = this.typeText(root);
-    this.helpers.use('parse');
-    this.helpers.imports.add('encoding/json');
-    return [
-      `// ${decode} reads one payload from JSON text.`,
-      `func ${decode}(text []byte) (${type}, error) {`,
-      '\tvalue, err := parse(text)',
-      '\tif err != nil {',
-      `\t\tvar none ${type}`,
-      '\t\treturn none, err',
-      '\t}',
-      `\treturn ${this.reader(root)}(value)`,
-      '}',
-      '',
-      `// ${encode} writes one payload as JSON text.`,
-      `func ${encode}(payload ${type}) ([]byte, error) {`,
-      '\treturn json.Marshal(payload)',
-      '}',
-    ].join('\n');
+  private root(type: Type, i: number): string {
+    const name = this.rootNames[i]!;
+    return fill(rootTemplate, {
+      ...this.own(name),
+      Root: name,
+      Type: this.typeText(type),
+      wrapped: type.kind !== 'list' && type.kind !== 'map',
+      doc: prose(this.model.roots[i]!, `${name} is `, `${name} is the payload.`),
+    });
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const isKept = this.unknown === 'keep';
-    const taggable = record.fields.every(({ key }) => mayBeTag(key));
-    const documented = record.fields.some((field) => proseOf(field) !== undefined || field.deprecated);
-    const rows = record.fields.map((field) => {
-      const omit = field.required ? '' : ',omitempty';
-      const name = field.key === '-' ? '-,' : field.key;
-      const tag = taggable ? `\`json:"${name}${omit}"\`` : '';
-      return { field, cells: [this.names.field(record.name, field.key), this.fieldText(field), tag] };
-    });
-    const others = [this.names.unknown(record.name), 'map[string]any', taggable ? '`json:"-"`' : ''];
-    const body = documented
-      ? [...rows, ...(isKept ? [{ field: unknownProse, cells: others }] : [])]
-          .map(({ field, cells }) => [...comments(field), cells.filter(Boolean).join(' ')])
-          .map((lines) => lines.map((line) => `\t${line}`).join('\n'))
-          .join('\n\n')
-      : columns([...rows.map(({ cells }) => cells), ...(isKept ? [others] : [])]);
-    const struct = body === '' ? 'struct{}' : `struct {\n${body}\n}`;
-    const about = comments(record, `${type} is `, `${type} is a record of the payload.`);
-    return [
-      ...about,
-      `type ${type} ${struct}`,
-      '',
-      this.unmarshal(type),
-      '',
-      this.readRecord(record, type),
-      ...(taggable && !isKept ? [] : ['', this.marshalRecord(record, type)]),
-      ...this.views(record, type),
-    ].join('\n');
-  }
-
-  private unmarshal(type: string): string {
-    this.helpers.use('unmarshal');
-    return [
-      '// UnmarshalJSON reads JSON and refuses what does not have the declared shape.',
-      `func (r *${type}) UnmarshalJSON(text []byte) error {`,
-      `\treturn unmarshal(text, decode${type}, r)`,
-      '}',
-    ].join('\n');
-  }
-
-  private readRecord(record: RecordType, type: string): string {
-    this.helpers.use('objectReader');
-    const lines = record.fields.map((field) => {
-      const read = this.helpers.use(presenceHelper(field));
-      const reader = this.reader(read === 'required' ? valueTypeOf(field) : field.type);
-      return `\tresult.${this.names.field(record.name, field.key)} = ${read}(object, ${go(field.key)}, ${reader})`;
-    });
-    if (this.unknown !== 'drop') {
-      const keys = record.fields.map(({ key }) => go(key));
-      const call = `${this.helpers.use(this.unknown === 'keep' ? 'others' : 'only')}(object`;
-      const flat = `${[call, ...keys].join(', ')})`;
-      const text = flat.length <= 88 ? flat : `${[call, ...keys].join(',\n\t\t')},\n\t)`;
-      lines.push(
-        this.unknown === 'keep' ? `\tresult.${this.names.unknown(record.name)} = ${text}` : `\t${text}`,
-      );
-    }
-    if (lines.length === 0)
-      return `func decode${type}(value any) (${type}, error) {\n\treturn ${type}{}, readObject(value).err\n}`;
-    return [
-      `func decode${type}(value any) (${type}, error) {`,
-      `\tvar result ${type}`,
-      '\tobject := readObject(value)',
-      ...lines,
-      '\treturn result, object.err',
-      '}',
-    ].join('\n');
-  }
-
-  private views(record: RecordType, type: string): string[] {
-    return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
-      const { field, form, name, mayLack, isBoth } = view;
-      const own = this.names.field(record.name, field.key);
-      if (form === 'base64') this.helpers.imports.add('encoding/base64');
-      else this.helpers.imports.add('time');
-      const { native, call } = {
-        'date-time': { native: 'time.Time', call: (text: string) => `time.Parse(time.RFC3339, ${text})` },
-        date: { native: 'time.Time', call: (text: string) => `time.Parse("2006-01-02", ${text})` },
-        base64: {
-          native: '[]byte',
-          call: (text: string) => `base64.StdEncoding.DecodeString(${text})`,
-        },
-        uuid: undefined!,
-      }[form];
-      const text = isBoth ? `r.${own}.Value` : `r.${own}`;
-      const result = mayLack && form !== 'base64' ? `*${native}` : native;
-      return [
-        '',
-        ...comment(`${name} is ${aboutView(view, own, 'nil').replace(/^T/, 't')}`),
-        `func (r ${type}) ${name}() (${result}, error) {`,
-        ...(mayLack
-          ? [`\tif ${isBoth ? `r.${own} == nil || ${text}` : text} == nil {`, '\t\treturn nil, nil', '\t}']
-          : []),
-        ...(result.startsWith('*')
-          ? [`\tvalue, err := ${call(`*${text}`)}`, '\treturn &value, err']
-          : [`\treturn ${call(mayLack ? `*${text}` : text)}`]),
-        '}',
-      ];
+    const name = this.names.type(record.name);
+    const isPayload = this.rootNames.includes(name);
+    const extra = this.extraOf(record.fields.map(({ key }) => this.names.field(record.name, key)));
+    const swaps = swapsOf(record.fields);
+    const { local, r } = this.own(name);
+    const holds = record.fields.some(({ type }) => this.holdsLists(type, new Set([record.name])));
+    const reads = isPayload || extra !== '' || swaps.length > 0;
+    return fill(recordTemplate, {
+      Record: name,
+      local,
+      r,
+      doc: prose(record, `${name} is `),
+      fields: this.rows(record.name, record.fields),
+      extra,
+      swaps,
+      reads,
+      writes: extra !== '' || swaps.length > 0 || (isPayload && holds),
+      parts: extra === '' ? `${local}(${r})` : `${local}(${r}), ${r}.${extra}`,
     });
   }
 
-  /** For records with keys that a struct tag cannot hold, or that keep what they do not know. */
-  private marshalRecord(record: RecordType, type: string): string {
-    this.helpers.use('objectWriter');
-    const lines = record.fields.flatMap((field) => {
-      const value = `r.${this.names.field(record.name, field.key)}`;
-      const add = `object.add(${go(field.key)}, ${value})`;
-      return field.required ? [`\t${add}`] : [`\tif ${value} != nil {`, `\t\t${add}`, '\t}'];
-    });
-    if (this.unknown === 'keep') {
-      this.helpers.use('addAll');
-      lines.push(`\tobject.addAll(r.${this.names.unknown(record.name)})`);
-    }
-    return [
-      '// MarshalJSON writes the record as an object.',
-      `func (r ${type}) MarshalJSON() ([]byte, error) {`,
-      '\tvar object objectWriter',
-      ...lines,
-      '\treturn object.bytes()',
-      '}',
-    ].join('\n');
+  /** @param record whose names the fields have */
+  private rows(record: string, fields: readonly RecordField[]): Scope[] {
+    return fields.map((field) => ({
+      doc: docOf(prose(field)),
+      Field: this.names.field(record, field.key),
+      Type: this.fieldText(field),
+      tag: `\`json:"${tagOf(field.key, fields)}${field.required ? '' : ',omitzero'}"\``,
+    }));
   }
 
   private choice(choice: ChoiceType): string {
     const type = this.names.type(choice.name);
-    // Constants stand beside types, functions and the constants of other choices.
-    const taken = [
-      ...this.names.all(),
-      ...reservedTypes,
-      ...Object.values(functionNames(this.model)),
-      ...this.constants,
-    ];
-    const after = taken.flatMap((name) => (name.startsWith(type) ? [name.slice(type.length)] : []));
-    const words = allocate(choice.values, exported, new Set(after));
-    for (const word of words.values()) this.constants.add(`${type}${word}`);
-    const rows = choice.values.map((value) => [`${type}${words.get(value)!}`, type, `= ${go(value)}`]);
-    const open = choice.open ? ' Other words are values too.' : '';
-    const about = comments(choice, `${type} is `, `${type} is one of some words.${open}`);
-    const reader = choice.open
-      ? `${this.helpers.use('readOpenChoice')}[${type}]`
-      : `${this.helpers.use('readChoice')}(${rows.map(([name]) => name).join(', ')})`;
-    return [
-      ...about,
-      `type ${type} string`,
-      '',
-      `// The words of ${type}.`,
-      `const (\n${columns(rows)}\n)`,
-      '',
-      `func decode${type}(value any) (${type}, error) {`,
-      `\treturn ${reader}(value)`,
-      '}',
-    ].join('\n');
+    const after = [...this.taken].flatMap((name) => (name.startsWith(type) ? [name.slice(type.length)] : []));
+    const words = allocate(choice.values, by.exported, new Set([...after, '']));
+    for (const word of words.values()) this.taken.add(`${type}${word}`);
+    const named = choice.values.map((value) => `${type}${words.get(value)!}`);
+    return fill(choiceTemplate, {
+      Choice: type,
+      c: this.own(type).r,
+      doc: prose(choice, `${type} is `, `${type} may hold ${choice.open ? 'other words than' : 'no words but'} these.`),
+      words: named.map((Word, i) => ({ Word, Choice: type, word: go(choice.values[i]!) })),
+      Words: named.join(', '),
+      closed: !choice.open,
+    });
   }
 
   private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    const arms = armNames(union, exported, new Set(['MarshalJSON', 'UnmarshalJSON', type]));
-    this.helpers.use('arm');
-    this.helpers.use('DecodeError');
-    this.helpers.imports.add('encoding/json');
-    const rows = union.arms.map((arm, i) => [arms[i]!, `*${this.typeText(arm.type)}`]);
-    const reads = union.arms.map(
-      (arm, i) =>
-        `\tcase ${this.test(arm)}:\n\t\treturn result, arm(${this.reader(arm.type)}, value, &result.${arms[i]})`,
-    );
-    const writes = arms.map((name) => `\tcase u.${name} != nil:\n\t\treturn json.Marshal(u.${name})`);
-    const usesObject = union.arms.some(({ test }) => test.kind !== 'json');
-    const usesKind = union.arms.some(({ test }) => test.kind === 'json');
-    if (usesKind) this.helpers.use('kindOf');
-    if (union.arms.some(({ test }) => test.kind === 'key')) this.helpers.use('has');
-    this.helpers.imports.add('errors');
-    const about = comments(union, `${type} is `, `${type} is one of its fields; the others are nil.`);
-    return [
-      ...about,
-      `type ${type} struct {\n${columns(rows)}\n}`,
-      '',
-      '// MarshalJSON writes the field that is there.',
-      `func (u ${type}) MarshalJSON() ([]byte, error) {`,
-      '\tswitch {',
-      ...writes,
-      '\t}',
-      `\treturn nil, errors.New(${go(`no field of ${type} is set`)})`,
-      '}',
-      '',
-      this.unmarshal(type),
-      '',
-      `func decode${type}(value any) (${type}, error) {`,
-      `\tvar result ${type}`,
-      ...(usesObject ? ['\tobject, _ := value.(map[string]any)'] : []),
-      ...(usesKind ? ['\tkind := kindOf(value)'] : []),
-      '\tswitch {',
-      ...reads,
-      '\t}',
-      `\treturn result, mismatch(${go(expectedOf(union))}, value)`,
-      '}',
-    ].join('\n');
+    const tagged = this.tagged.get(union.name);
+    return tagged === undefined ? this.valueUnion(union) : this.sharingUnion(union, tagged);
   }
 
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag')
-      return test.values.map((value) => `object[${go(test.key)}] == ${go(value)}`).join(' || ');
-    if (test.kind === 'key') return `has(object, ${go(test.key)})`;
-    return `kind == ${go(kindOf(type))}`;
+  /** A union as a struct that holds one of several types. */
+  private valueUnion(union: UnionType): string {
+    const name = this.names.type(union.name);
+    const names = this.armsIn.get(union.name)!;
+    const arms = union.arms.map(({ type, test }, i) => ({ test, type, scope: this.valueArm(type, names[i]!) }));
+    const value = this.fresh(`${union.name} value`);
+    const held = listed(arms.map(({ scope }) => scope.Held));
+    const key = arms.flatMap(({ test }) => (test.kind === 'tag' ? [test.key] : []))[0] ?? '';
+    return fill(unionTemplate, {
+      Union: name,
+      Value: value,
+      u: this.own(name).r,
+      marker: lower(value),
+      doc: prose(union, `${name} is `, `${name} holds ${held}.`),
+      held,
+      defined: arms.filter(({ type }) => !isNamed(type) && type.kind !== 'literal').map(({ scope }) => scope),
+      arms: arms.map(({ scope }) => scope),
+      key: go(key),
+      tagged: arms.flatMap(({ test, scope }) =>
+        test.kind === 'tag' ? [{ ...scope, words: test.values.map(go).join(', ') }] : [],
+      ),
+      keyed: arms.flatMap(({ test, scope }) => (test.kind === 'key' ? [{ ...scope, key: go(test.key) }] : [])),
+      kinds: arms.flatMap(({ test, scope }) => (test.kind === 'json' ? [scope] : [])),
+    });
+  }
+
+  private valueArm(type: Type, name: string) {
+    const Type = this.typeText(type);
+    const kind = byJsonType(type, {
+      boolean: 'bool',
+      string: 'string',
+      number: 'number',
+      list: 'array',
+      object: 'object',
+    });
+    return {
+      Arm: name,
+      Held: `${type.kind === 'record' ? '*' : ''}${name}`,
+      Type: type.kind === 'tuple' ? `struct{ ${Type} }` : Type,
+      kind: go(kind),
+      digits: Type === 'json.Number',
+    };
+  }
+
+  /** A union as a struct of the fields that all of its arms have, and what differs. */
+  private sharingUnion(union: UnionType, { key, shared, arms }: TaggedUnion): string {
+    const name = this.names.type(union.name);
+    const [first] = arms;
+    const owner = first!.record.name;
+    const fieldNames = shared.map((field) => this.names.field(owner, field.key));
+    const detail = this.detailOf(union);
+    const extra = this.extraOf([...fieldNames, detail]);
+    const value = this.fresh(`${union.name} detail`);
+    const all = [...shared, ...arms.flatMap(({ own }) => own)];
+    const swaps = swapsOf(all);
+    const { local, r } = this.own(name);
+    const doc = prose(union, `${name} is `, `${name} is told apart by its ${detail}, which is the ${JSON.stringify(key)} in JSON.`);
+    return fill(taggedTemplate, {
+      Union: name,
+      Value: value,
+      Detail: detail,
+      u: r,
+      local,
+      marker: lower(`${name}${identifier(key, by.exported)}`),
+      key: go(key),
+      doc,
+      held: listed(arms.map(({ record }) => `*${this.names.type(record.name)}`)),
+      fields: [
+        ...this.rows(owner, shared).map((row, i) => ({ ...row, tag: this.tagAmong(shared[i]!, all) })),
+        { doc: '', Field: detail, Type: value, tag: '`json:"-"`' },
+      ],
+      extra,
+      swaps,
+      parts: [`${local}(${r})`, `${r}.${detail}`, ...(extra === '' ? [] : [`${r}.${extra}`])].join(', '),
+      markers: arms.map(({ record, words }) => ({
+        Arm: this.names.type(record.name),
+        written: words.length === 1 ? go(words[0]!) : '""',
+      })),
+      arms: arms.map(({ record, words, own }) => ({
+        Arm: this.names.type(record.name),
+        doc: prose(record, `${this.names.type(record.name)} is `),
+        fields: this.rows(record.name, own).map((row, i) => ({ ...row, tag: this.tagAmong(own[i]!, all) })),
+        implied: words.length === 1,
+        words: words.map(go).join(', '),
+      })),
+    });
+  }
+
+  private tagAmong(field: RecordField, all: readonly RecordField[]): string {
+    return `\`json:"${tagOf(field.key, all)}${field.required ? '' : ',omitzero'}"\``;
+  }
+
+  /** The field of a union that holds what differs. */
+  private detailOf(union: UnionType): string {
+    const { shared, arms } = this.tagged.get(union.name)!;
+    const taken = shared.map(({ key }) => this.names.field(arms[0]!.record.name, key));
+    return allocate(['detail'], by.exported, new Set([...taken, ...by.methods])).get('detail')!;
+  }
+
+  /** The field for what the schema does not know; empty where it is not kept. */
+  private extraOf(taken: readonly string[]): string {
+    if (this.options.unknown !== 'keep') return '';
+    return allocate(['extra'], by.exported, new Set([...taken, ...by.methods])).get('extra')!;
+  }
+
+  /** What the arms of a union are called: types of their own, but for records and choices. */
+  private armsOf(union: UnionType): string[] {
+    const words = armNames(union, by.exported, new Set());
+    return union.arms.map(({ type }, i) => {
+      if (type.kind === 'record' || type.kind === 'choice') return this.names.type(type.name);
+      if (type.kind === 'literal') return this.constant(type.value);
+      return this.fresh(`${union.name} ${words[i]!}`);
+    });
+  }
+
+  private constant(value: string): string {
+    const known = this.constants.get(value) ?? this.fresh(`${value} word`);
+    this.constants.set(value, known);
+    return known;
+  }
+
+  /** A name for a type that the model has not, different from all others. */
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], by.exported, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
+  }
+
+  /** The receiver of a type's methods, and what the type without its methods is called in them. */
+  private own(name: string): { readonly r: string; readonly local: string } {
+    const local = lower(name);
+    return {
+      r: /^[A-Z]/.test(name) ? name[0]!.toLowerCase() : 'x',
+      local: by.usedLocally.has(local) || local.length === 1 || local === name ? 'plain' : local,
+    };
   }
 
   private fieldText(field: RecordField): string {
-    const { type } = field;
-    if (field.required) return this.typeText(valueTypeOf(field));
-    if (type.kind === 'anything' || type.kind === 'null') return '*any';
-    if (!field.nullable) return `*${this.typeText(type)}`;
-    return `*${this.helpers.use('Nullable')}[${this.typeText(type)}]`;
+    const type = this.typeText(field.type);
+    switch (presenceOf(field)) {
+      case 'required':
+        return type;
+      case 'nullable':
+        return this.typeText(valueTypeOf(field));
+      case 'both':
+        return `Field[${type}]`;
+      case 'optional':
+        if (field.type.kind === 'null') return 'Field[Null]';
+        // Lists, maps and raw JSON have a value that is nothing already.
+        return /^(\[\]|map\[|json\.RawMessage$)/.test(type) ? type : `*${type}`;
+    }
   }
 
   private typeText(type: Type): string {
+    return spell(type, this.spelling);
+  }
+
+  /** Whether a list or a map, which may be nil, is somewhere in values of a type. */
+  private holdsLists(type: Type, seen: Set<string>): boolean {
     switch (type.kind) {
-      case 'anything':
-      case 'null':
-        return 'any';
-      case 'boolean':
-        return 'bool';
-      case 'string':
-      case 'literal':
-        return 'string';
-      case 'integer':
-        if (type.width === 'unbounded') this.helpers.imports.add('encoding/json');
-        return { int32: 'int32', 'double-int': 'int64', int64: 'int64', unbounded: 'json.Number' }[
-          type.width
-        ];
-      case 'number':
-        if (type.exact) this.helpers.imports.add('encoding/json');
-        return type.exact ? 'json.Number' : 'float64';
       case 'list':
-        return `[]${this.typeText(type.items)}`;
-      case 'tuple':
-        return `${this.helpers.use(`Tuple${type.items.length}`)}[${type.items.map((item) => this.typeText(item)).join(', ')}]`;
       case 'map':
-        return `map[string]${this.typeText(type.values)}`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
+        return true;
+      case 'tuple':
+        return type.items.some((item) => this.holdsLists(item, seen));
       case 'nullable':
-        return type.of.kind === 'anything' || type.of.kind === 'null' ? 'any' : `*${this.typeText(type.of)}`;
+        return this.holdsLists(type.of, seen);
+      case 'record': {
+        if (seen.has(type.name)) return false;
+        seen.add(type.name);
+        const { fields } = this.model.records.find(({ name }) => name === type.name)!;
+        return fields.some((field) => this.holdsLists(field.type, seen));
+      }
+      default:
+        return false;
     }
   }
 
-  private reader(type: Type): string {
-    const { helpers: set } = this;
-    switch (type.kind) {
-      case 'anything':
-        return set.use('readAny');
-      case 'null':
-        return set.use('readNull');
-      case 'boolean':
-        return set.use('readBool');
-      case 'string':
-        return set.use('readString');
-      case 'literal':
-        return `${set.use('readLiteral')}(${go(type.value)})`;
-      case 'integer':
-        return set.use(
-          { int32: 'readInt32', 'double-int': 'readInt64', int64: 'readInt64', unbounded: 'readInteger' }[
-            type.width
-          ],
-        );
-      case 'number':
-        return set.use(type.exact ? 'readDecimal' : 'readFloat');
-      case 'list':
-        return `${set.use('readList')}(${this.reader(type.items)})`;
-      case 'map':
-        return `${set.use('readMap')}(${this.reader(type.values)})`;
-      case 'tuple':
-        set.use(`Tuple${type.items.length}`);
-        return `readTuple${type.items.length}(${type.items.map((item) => this.reader(item)).join(', ')})`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return `decode${this.names.type(type.name)}`;
-      case 'nullable':
-        return type.of.kind === 'anything'
-          ? this.reader(type.of)
-          : `${set.use('nullable')}(${this.reader(type.of)})`;
+  private emittedNames(): Emitted['names'] {
+    const names = new Map<string, NamesOfType>(this.names.emitted());
+    for (const union of this.model.unions) {
+      const tagged = this.tagged.get(union.name);
+      const heldBy = tagged === undefined ? 'Value' : this.detailOf(union);
+      const shared = new Set(tagged?.shared.map(({ key }) => key));
+      names.set(union.name, {
+        type: this.names.type(union.name),
+        fields: new Map(),
+        union: { heldBy, shared, arms: this.armsIn.get(union.name)! },
+      });
     }
+    return names;
+  }
+
+  bench(root: number): { readonly text: string; readonly changes: string[] } {
+    const { type } = this.model.roots[root]!;
+    const record = type.kind === 'record' ? this.model.records.find(({ name }) => name === type.name)! : undefined;
+    const tagged = type.kind === 'union' ? this.tagged.get(type.name) : undefined;
+    const owner = record?.name ?? tagged?.arms[0]!.record.name ?? '';
+    const fields = record?.fields ?? tagged?.shared ?? [];
+    const rows = fields.map(({ key }, i) => ({ i: String(i), Field: this.names.field(owner, key) }));
+    const taken = rows.map(({ Field }) => Field);
+    const held =
+      type.kind !== 'union' ? [] : tagged === undefined ? ['Value'] : [this.detailOf(this.unionOf(type.name))];
+    const extra = record === undefined && tagged === undefined ? '' : this.extraOf([...taken, ...held]);
+    const whole = [...taken, ...held, ...(extra === '' ? [] : [extra])];
+    return {
+      text: `${fill(benchTemplate, {
+        Root: this.rootNames[root]!,
+        literal: record !== undefined || held.length > 0,
+        all: whole.map((Field) => ({ Field })),
+        fields: rows,
+      })}\n`,
+      changes: fields.map(({ key }) => key),
+    };
+  }
+
+  private unionOf(name: string): UnionType {
+    return this.model.unions.find((union) => union.name === name)!;
   }
 }
 
-const unknownProse: Documented = { description: 'The fields that the schema does not know.' };
-
-/** The function that reads a field: where null is a value, an absent key must be told from it. */
-function presenceHelper({ required, nullable, type }: RecordField): string {
-  if (required) return 'required';
-  return nullable && type.kind !== 'null' && type.kind !== 'anything' ? 'present' : 'optional';
+function isNamed(type: Type): type is Type & { readonly kind: 'record' | 'choice' | 'union' } {
+  return type.kind === 'record' || type.kind === 'choice' || type.kind === 'union';
 }
 
-/** What `kindOf` of the generated code says of values of a type. */
-function kindOf(type: Type): string {
-  return byJsonType(type, {
-    boolean: 'boolean',
-    string: 'string',
-    number: 'number',
-    list: 'list',
-    object: 'object',
+/** Keys that no tag can hold, and those that stand for them. */
+function swapsOf(fields: readonly RecordField[]): Scope[] {
+  return standIns(fields).map(([key, standIn]) => ({ key: go(key), standIn: go(standIn) }));
+}
+
+function standIns(fields: readonly RecordField[]): [key: string, standIn: string][] {
+  const keys = new Set(fields.map(({ key }) => key));
+  return [...keys].filter((key) => !mayBeKey(key)).map((key, i) => {
+    let standIn = `key_${i + 1}`;
+    while (keys.has(standIn)) standIn += '_';
+    return [key, standIn];
   });
 }
 
-/** Whether a struct tag of encoding/json can hold a key: its documentation lists the characters. */
-function mayBeTag(key: string): boolean {
-  return (
-    /^[A-Za-z0-9!#$%&()*+\-./:;<=>?@[\]^_{|}~ \u00a1-\ud7ff]+$/.test(key) &&
-    !/[^\p{L}\p{Nd}\x20-\x7e]/u.test(key)
-  );
+const mayBeKey = by.mayBeTag;
+
+/** What stands in a tag for a key. @param among all fields of the same object */
+function tagOf(key: string, among: readonly RecordField[]): string {
+  if (mayBeKey(key)) return key === '-' ? '-,' : key;
+  return standIns(among).find(([own]) => own === key)![1];
 }
 
-/** Rows of cells as gofmt lines them up. */
-function columns(rows: readonly (readonly string[])[]): string {
-  const widths = rows[0]?.map((_, i) => Math.max(...rows.map((row) => [...row[i]!].length))) ?? [];
-  return rows
-    .map(
-      (row) =>
-        `\t${row
-          .map((cell, i) => cell.padEnd(widths[i]! + cell.length - [...cell].length))
-          .join(' ')
-          .trimEnd()}`,
-    )
-    .join('\n');
+function lower(name: string): string {
+  return identifier(name, camelCase);
 }
 
-function comments(documented: Documented, opening = '', otherwise = ''): string[] {
-  const prose = proseOf(documented);
-  const deprecated = documented.deprecated ? deprecatedMark : undefined;
-  const first = prose === undefined ? otherwise : `${opening}${prose}`;
-  const parts = [first, deprecated].filter((part) => part !== undefined && part !== '');
-  return parts.length === 0 ? [] : comment(parts.join('\n\n'));
+function listed(names: readonly string[]): string {
+  const withArticle = names.map((name) => `${/^\*?[AEIOU]/.test(name) ? 'an' : 'a'} ${name}`);
+  return withArticle.length < 2
+    ? withArticle.join('')
+    : `${withArticle.slice(0, -1).join(', ')} or ${withArticle.at(-1)!}`;
+}
+
+/** Text for a comment, without its signs; empty where there is nothing to say. */
+function prose(documented: Documented, opening = '', otherwise = ''): string {
+  const said = proseOf(documented);
+  const parts = [
+    said === undefined ? otherwise : `${opening}${said}`,
+    documented.deprecated ? deprecatedMark : '',
+  ].filter((part) => part !== '');
+  return proseLines(parts.join('\n\n'), 88).join('\n');
 }
 
 function comment(text: string): string[] {
-  return lineComments('//', text, 88);
+  return docOf(proseLines(text, 88).join('\n')).split('\n');
 }
 
-/** A string literal. Half a surrogate pair becomes the replacement character, as in every string of Go. */
-export function go(text: string): string {
-  return literal(text.replace(/\p{Surrogate}/gu, '\ufffd'), {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t' },
-    unit: (code) => `\\u${hex(code, 4)}`,
-    astral: (code) => `\\U${hex(code, 8)}`,
-  });
+function docOf(text: string): string {
+  return text === '' ? '' : text.split('\n').map((line) => `// ${line}`.trimEnd()).join('\n');
+}
+
+/** A file: its head, its package and what it imports before the declarations. */
+function source(head: string, clause: readonly string[], declarations: readonly string[]): string {
+  const code = declarations.join('\n').replace(by.supportSyntax.notCode, '');
+  const used = by.packages.filter((path) => new RegExp(`\\b${path.split('/').at(-1)!}\\.`).test(code)).map(go);
+  const imports =
+    used.length === 0 ? [] : [used.length === 1 ? `import ${used[0]!}` : `import (\n\t${used.join('\n\t')}\n)`];
+  return `${[head, clause.join('\n'), ...imports, ...declarations].join('\n\n')}\n`;
 }

@@ -1,7 +1,8 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitGo, functionNames, reservedPackages } from './emit.js';
+import { benchGo, emitGo } from './emit.js';
 import { plainGo, reachGo } from './reach.js';
+import { reservedPackages, ways } from './spelling.js';
 
 /** Go: structs with the standard library's encoding/json. */
 export const go: Language = {
@@ -16,7 +17,7 @@ export const go: Language = {
       variable: 'SKEVO_GO',
       versionArguments: ['version'],
       versionPattern: /go(\d+\.\d+(?:\.\d+)?)/,
-      minimum: '1.18',
+      minimum: '1.24',
       install: 'apt-get install golang-go',
     },
   ],
@@ -24,6 +25,7 @@ export const go: Language = {
     {
       name: 'struct',
       summary: 'structs for encoding/json, standard library only',
+      ways,
       emit: emitGo,
       reach: reachGo,
       plain: plainGo,
@@ -32,47 +34,13 @@ export const go: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const { decode, encode } = functionNames(model);
-  const program = `package main
-
-import (
-	"bufio"
-	"os"
-	"strings"
-
-	classes "skevo.example/bench/classes"
-)
-
-func answer(line []byte) []byte {
-	payload, err := classes.${decode}(line)
-	if err != nil {
-		return []byte("!" + strings.Join(strings.Fields(err.Error()), " "))
-	}
-	text, err := classes.${encode}(payload)
-	if err != nil {
-		return []byte("!" + strings.Join(strings.Fields(err.Error()), " "))
-	}
-	return text
-}
-
-func main() {
-	input := bufio.NewReaderSize(os.Stdin, 1<<16)
-	for {
-		line, err := input.ReadBytes('\\n')
-		if len(line) > 0 {
-			os.Stdout.Write(append(answer(line), '\\n'))
-		}
-		if err != nil {
-			return
-		}
-	}
-}
-`;
+function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions): Bench {
+  const { text, changes } = benchGo(model, root, unknown);
   return {
+    changes,
     files: [
-      { path: 'main.go', text: program },
-      { path: 'go.mod', text: 'module skevo.example/bench\n\ngo 1.18\n' },
+      { path: 'main.go', text },
+      { path: 'go.mod', text: 'module skevo.example/bench\n\ngo 1.24\n' },
     ],
     build: [
       ...(pedantic ? [{ tool: 'go', arguments: ['vet', './...'] }] : []),

@@ -2,12 +2,12 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { go } from './emit.js';
-import { positionName } from './helpers.js';
+import { positionName } from './emit.js';
+import { go, keywords } from './spelling.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
   casing: camelCase,
-  reserved: new Set('case const default for func go if import map package range return type var'.split(' ')),
+  reserved: keywords,
   indent: '\t',
   close: '}',
   end: '',
@@ -20,11 +20,17 @@ export function reachGo(root: string, steps: readonly ReachStep[], names: Emitte
       ...shared,
       loop: (of, item, here) => `for ${of === 'list' ? '_' : 'key'}, ${item} := range ${here} {`,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => ({ line: `if ${here} != nil {`, here: `(*${here})` }),
+      ifThere: (here, { isBoth, item }) => {
+        if (!isBoth) return { line: `if ${here} != nil {`, here };
+        const name = item();
+        return { line: `if ${name}, ok := ${here}.Get(); ok {`, here: name };
+      },
       position: (here, index) => `${here}.${positionName(index)}`,
-      ifArm: (here, type, name) => {
-        const arm = `${here}.${name ?? (type.kind === 'map' ? 'Map' : 'List')}`;
-        return { line: `if ${arm} != nil {`, here: name === undefined ? `(*${arm})` : arm };
+      ifArm: (here, type, _, { union, index, item }) => {
+        const { heldBy, arms } = names.get(union)!.union!;
+        const held = `${type.kind === 'record' ? '*' : ''}${arms[index]!}`;
+        const name = item();
+        return { line: `if ${name}, ok := ${here}.${heldBy}.(${held}); ok {`, here: name };
       },
     },
     root,

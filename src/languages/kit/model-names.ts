@@ -17,17 +17,23 @@ export class ModelNames {
   private readonly types: ReadonlyMap<string, string>;
   private readonly fields = new Map<string, ReadonlyMap<string, string>>();
 
+  /** @param together names of records whose fields stand in one object, each key under one name */
   constructor(
     private readonly model: TypeModel,
     private readonly spelling: Spelling,
+    together: readonly (readonly string[])[] = [],
   ) {
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.types = allocate(named, spelling.type, spelling.reservedTypes);
-    for (const { name, fields } of model.records) {
-      const keys = fields.map(({ key }) => key);
+    for (const group of [...together, ...model.records.map(({ name }) => [name])]) {
+      const names = group.filter((name) => !this.fields.has(name));
+      const records = model.records.filter(({ name }) => names.includes(name));
+      const keys = new Set(records.flatMap(({ fields }) => fields.map(({ key }) => key)));
       // No field is called as the type around it: many languages take that for its constructor.
-      const reserved = new Set([...spelling.reservedFields, this.types.get(name)!]);
-      this.fields.set(name, allocate(keys, spelling.field, reserved));
+      const reserved = new Set([...spelling.reservedFields, ...names.map((name) => this.types.get(name)!)]);
+      const own = allocate([...keys], spelling.field, reserved);
+      for (const { name, fields } of records)
+        this.fields.set(name, new Map(fields.map(({ key }) => [key, own.get(key)!])));
     }
   }
 

@@ -24,6 +24,13 @@ export class LoopNames {
   }
 }
 
+/** An alternative of a union: the name of the union in the model, its position, and a name for its value. */
+export interface Arm {
+  readonly union: string;
+  readonly index: number;
+  readonly item: () => string;
+}
+
 /** How a language reaches into decoded values. Lines that open something are closed in the reverse order. */
 export interface ReachSyntax {
   readonly casing: Casing;
@@ -37,10 +44,18 @@ export interface ReachSyntax {
   loop(of: 'list' | 'map', item: string, here: string): string;
   field(here: string, name: string): string;
   /** The line that goes on only where a value is there, and what the value is called inside. */
-  ifThere?(here: string): { readonly line: string; readonly here: string };
+  ifThere?(
+    here: string,
+    field: { readonly isBoth: boolean; readonly item: () => string },
+  ): { readonly line: string; readonly here: string };
   position(here: string, index: number): string;
   /** The line that goes on only for one alternative of a union, and what the value is called inside. */
-  ifArm(here: string, type: Type, name: string | undefined): { readonly line: string; readonly here: string };
+  ifArm(
+    here: string,
+    type: Type,
+    name: string | undefined,
+    arm: Arm,
+  ): { readonly line: string; readonly here: string };
 }
 
 /** Lines that reach a place through generated types, lists as loops. */
@@ -63,20 +78,25 @@ export function reachWith(
     switch (step.kind) {
       case 'field':
         here = syntax.field(here, names.get(step.record)!.fields.get(step.key)!);
-        if (step.mayLack && goesOn) enter(syntax.ifThere?.(here));
+        if (step.mayLack && goesOn)
+          enter(syntax.ifThere?.(here, { isBoth: step.isBoth, item: () => loops.take(step.key) }));
         break;
       case 'each': {
         const item = loops.take(step.word);
         enter({ line: syntax.loop(step.of, item, here), here: item });
-        if (step.mayLack && goesOn) enter(syntax.ifThere?.(here));
+        if (step.mayLack && goesOn) enter(syntax.ifThere?.(here, { isBoth: false, item: () => item }));
         break;
       }
       case 'position':
         here = syntax.position(here, step.index);
         break;
       case 'arm': {
+        const next = steps[i + 1];
+        const isShared = next?.kind === 'field' && names.get(step.union)?.union?.shared.has(next.key);
+        if (isShared) break;
         const name = step.type.kind === 'record' ? names.get(step.type.name)!.type : undefined;
-        enter(syntax.ifArm(here, step.type, name));
+        const { union, index } = step;
+        enter(syntax.ifArm(here, step.type, name, { union, index, item: () => loops.take(name ?? 'value') }));
       }
     }
   });
