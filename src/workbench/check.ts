@@ -95,9 +95,15 @@ export async function openSession(
   return {
     ask: async (payloads, answered) => {
       const answers = await conversation.ask(payloads.map(lineOf), answered);
-      const judged = judgeAll(payloads, answers, judging, ways.slice(1).map(({ name }) => name));
+      const judged = judgeAll(
+        payloads,
+        answers,
+        judging,
+        ways.slice(1).map(({ name }) => name),
+      );
       // Once is enough to know whether fields can be set.
-      if (isFirst) judged.findings.push(...(await askChanges(conversation, made, payloads, answers, judging)));
+      if (isFirst)
+        judged.findings.push(...(await askChanges(conversation, made, payloads, answers, judging)));
       isFirst = false;
       const known = withoutLimits(judged.findings, style);
       const now = performance.now();
@@ -198,7 +204,9 @@ async function askChanges(
   options: JudgeOptions,
 ): Promise<Finding[]> {
   const whole = payloads.flatMap((payload, i) =>
-    answers[i]?.kind === 'returned' && payload.root.kind === 'object' ? [{ payload, answer: answers[i] }] : [],
+    answers[i]?.kind === 'returned' && payload.root.kind === 'object'
+      ? [{ payload, answer: answers[i] }]
+      : [],
   );
   const step = Math.max(1, Math.floor(whole.length / changedPayloads));
   const sample = whole.filter((_, i) => i % step === 0).slice(0, changedPayloads);
@@ -209,8 +217,13 @@ async function askChanges(
   const changes = (made.bench.changes ?? [])
     .flatMap((key, field) =>
       sample.flatMap((before) => {
-        const from = sample.find(({ payload }) => valueOf(payload, key) !== valueOf(before.payload, key));
-        return from === undefined ? [] : [{ key, field, before, from }];
+        const own = valueOf(before.payload, key);
+        const others = sample.filter(({ payload }) => valueOf(payload, key) !== own);
+        // To a value, to null and to nothing, as far as there are payloads with them.
+        return [/^(?!null$)./s, /^null$/, /^$/].flatMap((state) => {
+          const from = others.find(({ payload }) => state.test(valueOf(payload, key)));
+          return from === undefined ? [] : [{ key, field, before, from }];
+        });
       }),
     )
     .slice(0, mostChanges);
@@ -218,7 +231,14 @@ async function askChanges(
   const mark = Buffer.from([separator]);
   const told = await conversation.ask(
     changes.map(({ field, before, from }) =>
-      Buffer.concat([mark, Buffer.from(String(field)), mark, lineOf(before.payload), mark, lineOf(from.payload)]),
+      Buffer.concat([
+        mark,
+        Buffer.from(String(field)),
+        mark,
+        lineOf(before.payload),
+        mark,
+        lineOf(from.payload),
+      ]),
     ),
   );
   return changes.flatMap(({ key, before, from }, i) =>

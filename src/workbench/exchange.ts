@@ -75,7 +75,9 @@ export class Conversation {
       const [next] = lines.slice(answers.length, answers.length + 1);
       if (next === undefined) return answers;
       const alone =
-        left.length === 1 ? batch : await new Running(this.program, this.limits, this.ways).ask([next], true, () => {});
+        left.length === 1
+          ? batch
+          : await new Running(this.program, this.limits, this.ways).ask([next], true, () => {});
       answers.push(alone.answers[0] ?? { kind: 'crashed', message: alone.crash ?? batch.crash });
       this.crashes++;
     }
@@ -188,7 +190,10 @@ class Running {
     this.pending.push(rest);
     this.pendingBytes += rest.length;
     const asked = this.asked[this.answers.length]?.length ?? 0;
-    if (this.pendingBytes > outputAllowance + 16 * asked * this.ways || this.answers.length > this.asked.length + 1000)
+    if (
+      this.pendingBytes > outputAllowance + 16 * asked * this.ways ||
+      this.answers.length > this.asked.length + 1000
+    )
       this.group.kill('it floods its output');
     this.wake();
   }
@@ -248,7 +253,7 @@ export const separator = 0x1e;
 function answersOf(line: Buffer, ways: number): Answers {
   if (ways === 1 || !line.includes(separator)) return answerOf(line);
   const parts: Buffer[] = [];
-  for (let from = 0; from <= line.length; ) {
+  for (let from = 0; from <= line.length;) {
     const at = line.indexOf(separator, from);
     const end = at < 0 ? line.length : at;
     parts.push(line.subarray(from, end));

@@ -25,6 +25,7 @@ export type Breakage = keyof typeof expected;
 const python = 'classes/sailing.py';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
+const goSupport = 'classes/support.go';
 const rust = 'classes/sailing.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
@@ -33,6 +34,34 @@ const kotlin = 'classes/Sailing.kt';
 const csharp = 'classes/Sailing.cs';
 const scala = 'classes/Sailing.scala';
 const java = 'classes/sailing/Sailing.java';
+
+/** Breakages that do not show in what is decoded and encoded at once, and the way in through which they must. */
+export const hidden: Readonly<
+  Record<string, Readonly<Record<string, { readonly edit: Edit; readonly way: string }>>>
+> = {
+  'go struct': {
+    'a word is forgotten when a value is built': {
+      edit: [
+        'classes/notice.go',
+        /(type ClosureNotice struct \{)([\s\S]*?)func \(\*ClosureNotice\) noticeKind\(\) string *\{.*([\s\S]*own := new\(ClosureNotice\))/,
+        '$1\n\tisDecoded bool$2func (c *ClosureNotice) noticeKind() string {\n\tif c.isDecoded {\n\treturn "closure"\n\t}\n\treturn ""\n}$3\n\t\town.isDecoded = true',
+      ],
+      way: 'built',
+    },
+    'an empty list is null when a value is built': {
+      edit: ['classes/support.go', /ok && c\.writing; ok \{/, 'ok && c.writing; ok && c.at < 0 {'],
+      way: 'built',
+    },
+    'a field cannot be cleared': {
+      edit: [
+        'classes/notice.go',
+        /(type Notice struct \{)([\s\S]*\*n = Notice\(read\))([\s\S]*)(return marshal\()/,
+        '$1\n\thad bool$2\n\tn.had = n.Note != nil$3if n.had && n.Note == nil {\n\tn.Note = new(string)\n\t}\n\t$4',
+      ],
+      way: 'changed note',
+    },
+  },
+};
 
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
@@ -135,23 +164,28 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
   },
   'go struct': {
     'a field is dropped': [go, /`json:"seats"`/, '`json:"-"`'],
-    'a rename is dropped': [go, /`json:"departs_at"`/, '`json:"departsAt"`'],
+    'a rename is dropped': [
+      go,
+      /`json:"departs_at"`/,
+      '`json:"departsAt"`',
+      { kind: 'refused', pointer: '' },
+    ],
     'a missing field gets a default': [
       go,
-      /return result, object\.err/,
-      'if result.Gate == nil {\nresult.Gate = new(string)\n}\nreturn result, object.err',
+      /return (unmarshal\(.*)/,
+      'err := $1\nif s.Gate == nil {\ns.Gate = new(string)\n}\nreturn err',
     ],
-    'null becomes absent': [
+    'null becomes absent': [goSupport, /return f\.state == fieldAbsent/, 'return f.state != fieldSet'],
+    'absent becomes null': [goSupport, /return f\.state == fieldAbsent/, 'return false'],
+    'an integer becomes text': [
       go,
-      /present\(object, "delay", readInt32\)/,
-      'func() *Nullable[int32] {\nd := present(object, "delay", readInt32)\nif d != nil && d.Value == nil {\nreturn nil\n}\nreturn d\n}()',
+      /Seats( +)int32([\s\S]*)$/,
+      'Seats$1spelled$2\ntype spelled int32\n\nfunc (spelled) MarshalJSON() ([]byte, error) { return []byte("\\"12\\""), nil }\n',
     ],
-    'absent becomes null': [go, /`json:"delay,omitempty"`/, '`json:"delay"`'],
-    'an integer becomes text': [go, /`json:"seats"`/, '`json:"seats,string"`'],
     'an element is lost': [
       go,
-      /result\.Legs = (.*)/,
-      'result.Legs = $1\nif len(result.Legs) > 2 {\nresult.Legs = append(result.Legs[:1], result.Legs[2:]...)\n}',
+      /return (unmarshal\(.*)/,
+      'err := $1\nif len(s.Legs) > 2 {\ns.Legs = append(s.Legs[:1], s.Legs[2:]...)\n}\nreturn err',
     ],
     'the last payload is swallowed': [
       'main.go',

@@ -1,87 +1,123 @@
-import { spawnSync } from 'node:child_process';
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
-import { readSchema } from '../../src/core/schema/read.js';
-import type { BenchCommand, Language } from '../../src/languages/language.js';
-import { cacheFolder } from '../../src/workbench/cache.js';
+import { alignAnswers, judge, type Answer, type Answers } from '../../src/core/roundtrip/judge.js';
+import { lineOf } from '../../src/core/roundtrip/payload.js';
+import { changedWay } from '../../src/languages/language.js';
+import { makeAll, type Made } from '../../src/languages/make.js';
+import { buildBench, programOf } from '../../src/workbench/build.js';
+import { openSession } from '../../src/workbench/check.js';
+import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { languagesHere, skevo, workspace } from '../support.js';
-import { breakages, expected, type Breakage } from './breakages.js';
+import { infer, languagesHere, payloadsOf, workspace } from '../support.js';
+import { breakages, expected, hidden, type Breakage, type Edit } from './breakages.js';
 
 /** Payloads in which every breakage shows. */
-const samples = [
+const sailings = [
   '{"id":9007199254740993,"departs_at":"2031-05-01T08:00:00+01:00","seats":12,"gate":"A","delay":3,"legs":["N","S","L"]}',
   '{"id":9007199254740995,"departs_at":"2031-05-02T08:00:00+01:00","seats":13,"delay":null,"legs":["S"]}',
   '{"id":9007199254740997,"departs_at":"2031-05-03T08:00:00+01:00","seats":14,"gate":"B","legs":["N"]}',
-].join('\n');
+];
+const notices = Array.from({ length: 6 }, (_, i) =>
+  JSON.stringify({
+    kind: i % 2 ? 'closure' : 'delay',
+    id: i,
+    seen: i < 2 ? [] : ['a'],
+    ...(i < 3 ? { note: `n${i}` } : {}),
+    ...(i % 2 ? { berth: `N${i}`, until: i < 3 ? null : '1' } : { minutes: i }),
+  }),
+);
 
-/** A command of a bench as program and arguments. */
-async function commandLine(language: Language, { tool, arguments: args }: BenchCommand): Promise<string[]> {
-  const toolchain = await findToolchain(language);
-  if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
-  const { file, prefix } = toolchain.tools.get(tool)!;
-  return [file, ...prefix, ...args];
-}
+const limits = { ...usualLimits, seconds: 30 };
 
-/** Where the last check found what does not depend on the schema; other compilers may have made theirs before. */
-function preparedFolder(name: string): string {
-  const found = readdirSync(cacheFolder())
-    .filter((each) => each.startsWith(`${name}-prepared-`))
-    .map((each) => join(cacheFolder(), each))
-    .sort((a, b) => statSync(b).mtimeMs - statSync(a).mtimeMs);
-  return found[0]!;
+/** What was made, with one of its files edited. Sources are below `classes` in a bench. */
+function broken(made: Made, [file, from, to]: Edit): Made {
+  let edited = 0;
+  const edit = (path: string, text: string) => {
+    if (path !== file) return text;
+    const now = text.replace(from, to);
+    if (now !== text) edited++;
+    return now;
+  };
+  const own = {
+    ...made,
+    emitted: {
+      ...made.emitted,
+      files: made.emitted.files.map(({ path, text }) => ({ path, text: edit(`classes/${path}`, text) })),
+    },
+    bench: {
+      ...made.bench,
+      files: made.bench.files.map(({ path, text }) => ({ path, text: edit(path, text) })),
+    },
+  };
+  expect(edited, `${file} as it is edited`).toBe(1);
+  return own;
 }
 
 for (const language of await languagesHere()) {
   for (const style of language.styles) {
     describe(`${language.name} ${style.name}, broken on purpose:`, () => {
-      const folder = workspace({ 'sailings.ndjson': samples });
-      const bench = join(folder, 'bench', `${language.name}-${style.name}`);
-      const check = (...args: string[]) =>
-        skevo(['check', 's.json', 'sailings.ndjson', '--json', '--timeout', '30', ...args], { cwd: folder });
-      skevo(['infer', 'sailings.ndjson', '--name', 'Sailing', '--out', 's.json'], { cwd: folder });
-      const kept = check('--language', `${language.name}:${style.name}`, '--keep', 'bench');
       const edits = breakages[`${language.name} ${style.name}`];
+      const make = (texts: readonly string[], name: string) => {
+        const model = buildModel(infer(texts, name).schema);
+        return { model, made: makeAll(model, [{ language, style }], { origin: 's.json' })[0]! };
+      };
+      const { made, model } = make(sailings, 'Sailing');
 
-      test('unbroken, nothing is lost, and every breakage is known', () => {
-        expect(kept.code, kept.out + kept.err).toBe(0);
+      test('unbroken, nothing is lost, and every breakage is known', async () => {
+        const session = await openSession(made, model, { strict: false, limits });
+        const { reason, findings } = await session.ask(payloadsOf(sailings));
+        await session.close();
+        expect(reason).toBeUndefined();
+        expect(findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
         expect(Object.keys(edits ?? {})).toEqual(Object.keys(expected));
       });
 
-      test.for(Object.keys(expected) as Breakage[])('%s', async (name) => {
-        const [file, from, to, { kind, pointer } = expected[name]] = edits![name];
-        const path = join(bench, file);
-        const original = readFileSync(path, 'utf8');
-        const broken = original.replace(from, to);
-        expect(broken).not.toBe(original);
-        writeFileSync(path, broken);
-        try {
-          const source = { name: 's.json', bytes: readFileSync(join(folder, 's.json')), firstLine: 1 };
-          const { build, run, prepared } = style.bench(buildModel(readSchema(source)), { pedantic: false });
-          const library = prepared === undefined ? '' : preparedFolder(`${language.name}-${style.name}`);
-          for (const step of build) {
-            const [program, ...args] = await commandLine(language, step);
-            const own = args.map((each) => each.replace('{prepared}', library));
-            const built = spawnSync(program!, own, { cwd: bench, encoding: 'utf8' });
-            expect(built.status, built.stdout + built.stderr).toBe(0);
-          }
-          const words =
-            'program' in run
-              ? [join(bench, run.program), ...run.arguments]
-              : await commandLine(language, run);
-          const quoted = words.map((word) => `'${word}'`).join(' ');
-          const { code, out } = check('--with', `cd ${bench} && ${quoted}`);
-          const found = JSON.parse(out).languages[0].findings as { severity: string }[];
-          expect(code).toBe(1);
-          expect(found.filter(({ severity }) => severity === 'loss')).toContainEqual(
-            expect.objectContaining({ kind, pointer }),
+      test.for(Object.keys(expected) as Breakage[])('%s, and through every way in', async (name) => {
+        const { kind, pointer } = edits![name][3] ?? expected[name];
+        const own = broken(made, edits![name]);
+        const toolchain = await findToolchain(language);
+        if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
+        const workshop = { emitted: own.emitted, bench: own.bench, tools: toolchain.tools };
+        const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
+        if (!('folder' in built)) throw new Error(JSON.stringify(built));
+        const ways = style.ways?.filter((way) => way.name !== changedWay) ?? [
+          { name: 'generated', limits: [] },
+        ];
+        const program = programOf(workshop, built, workspace());
+        const conversation = new Conversation(program, limits, true, ways.length);
+        const payloads = payloadsOf(sailings);
+        const answers = alignAnswers(payloads, await conversation.ask(payloads.map(lineOf)));
+        for (const [i, way] of ways.entries()) {
+          if (way.limits?.some((limit) => limit.ours)) continue;
+          const found = payloads.flatMap((payload, k) =>
+            judge(payload, through(answers[k]!, i), { strict: false }),
           );
-        } finally {
-          writeFileSync(path, original);
+          expect(found, `through ${way.name}`).toContainEqual(
+            expect.objectContaining({ kind, pointer, severity: 'loss' }),
+          );
         }
+      });
+
+      const own = hidden[`${language.name} ${style.name}`] ?? {};
+      test.for(Object.keys(own))('%s', async (name) => {
+        const { edit, way } = own[name]!;
+        const notice = make(notices, 'Notice');
+        const whole = await openSession(notice.made, notice.model, { strict: false, limits });
+        const before = await whole.ask(payloadsOf(notices));
+        await whole.close();
+        expect(before).toMatchObject({ state: 'checked', findings: [] });
+        const session = await openSession(broken(notice.made, edit), notice.model, { strict: false, limits });
+        const { reason, findings } = await session.ask(payloadsOf(notices));
+        await session.close();
+        expect(reason).toBeUndefined();
+        expect(findings.map((each) => each.way)).toContain(way);
       });
     });
   }
+}
+
+/** What a payload came to through a way in, by its position. */
+function through(answers: Answers, way: number): Answer {
+  const other = way === 0 ? 'same' : (answers.others?.[way - 1] ?? 'same');
+  return other === 'same' ? answers : other;
 }

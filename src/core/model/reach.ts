@@ -6,7 +6,13 @@ import type { JsonValue } from '../json/value.js';
 /** One step of the way from a decoded payload to a place in it. */
 export type ReachStep =
   /** Into a field. `mayLack`: what is reached may be absent or null; `isBoth`: either of them. */
-  | { readonly kind: 'field'; readonly record: string; readonly key: string; readonly mayLack: boolean; readonly isBoth: boolean }
+  | {
+      readonly kind: 'field';
+      readonly record: string;
+      readonly key: string;
+      readonly mayLack: boolean;
+      readonly isBoth: boolean;
+    }
   /** Over the elements of a list or the values of a map; `word` is what one of them may be called, and it may be null. */
   | { readonly kind: 'each'; readonly of: 'list' | 'map'; readonly word: string; readonly mayLack: boolean }
   /** To one position of a tuple. */

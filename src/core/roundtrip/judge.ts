@@ -82,7 +82,10 @@ export function judgeChange(
   const set = other.members.find((each) => each.key === key);
   const members = old.members.filter((each) => each.key !== key);
   const root = { ...payload.root, ...old, members: set === undefined ? members : [...members, set] };
-  return judge({ ...payload, root }, answer, options).map((finding) => ({ ...finding, way: `changed ${key}` }));
+  return judge({ ...payload, root }, answer, options).map((finding) => ({
+    ...finding,
+    way: `changed ${key}`,
+  }));
 }
 
 /** Every finding on one payload and its answer. */

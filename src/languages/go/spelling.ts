@@ -33,8 +33,10 @@ export const methods = words('MarshalJSON UnmarshalJSON');
 /** What functions of generated code call, which a local type of theirs may not hide. */
 export const usedLocally = new Set([
   ...keywords,
-  ...words('text read err own whole word json errors reflect strconv swap swapped unmarshal decode others tag within'),
-  ...words('mismatch marshal encode kind assign new len nil true false'),
+  ...words(
+    'text read err own whole word json errors reflect strconv swap swapped unmarshal decode others tag within',
+  ),
+  ...words('untold mismatch marshal encode kind assign new len nil true false'),
 ]);
 
 export const exported: Casing = {
@@ -70,7 +72,9 @@ export const spelling = (
 
 /** The packages of the standard library that generated code may use. */
 export const packages =
-  'bytes encoding/json errors iter reflect strconv strings sync unicode unicode/utf16 unicode/utf8'.split(' ');
+  'bytes encoding/json errors iter reflect strconv strings sync unicode unicode/utf16 unicode/utf8'.split(
+    ' ',
+  );
 
 export const supportSyntax: SupportSyntax = {
   between: /\n{2,}(?=\/\/)/,

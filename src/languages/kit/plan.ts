@@ -26,7 +26,8 @@ export function taggedUnion(model: TypeModel, union: UnionType): TaggedUnion | u
   if (arms.some(({ record }) => timesUsed(model, record) > 1)) return undefined;
   const { key } = first.test;
   const shared = first.record.fields.filter(
-    (field) => field.key !== key && arms.every(({ record }) => record.fields.some((each) => alike(each, field))),
+    (field) =>
+      field.key !== key && arms.every(({ record }) => record.fields.some((each) => alike(each, field))),
   );
   if (shared.length === 0) return undefined;
   const keys = new Set(shared.map((field) => field.key));
@@ -36,9 +37,7 @@ export function taggedUnion(model: TypeModel, union: UnionType): TaggedUnion | u
     arms: arms.map(({ record, test: { values } }) => ({
       record,
       words: values,
-      own: record.fields.filter(
-        (field) => !keys.has(field.key) && (field.key !== key || values.length > 1),
-      ),
+      own: record.fields.filter((field) => !keys.has(field.key) && (field.key !== key || values.length > 1)),
     })),
   };
 }

@@ -39,7 +39,7 @@ export class Support {
   usedBy(code: readonly string[]): string[] {
     const wanted = new Set(code.flatMap((text) => [...wordsIn(text, this.syntax)]));
     const used = new Set<Piece>();
-    for (let grew = true; grew; ) {
+    for (let grew = true; grew;) {
       grew = false;
       for (const piece of this.pieces) {
         if (used.has(piece) || !piece.names.some((name) => wanted.has(name))) continue;

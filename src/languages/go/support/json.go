@@ -30,30 +30,58 @@ func assign[T, I any](text []byte, into *I) error {
 // decode is json.Unmarshal, and refuses what that lets pass: a missing key, a key that is there twice or in
 // other letters, null where the type has no place for it, and text that is not Unicode. Errors bear the name.
 func decode(text []byte, into any, name string) error {
-	err := json.Unmarshal(text, into)
 	t := reflect.TypeOf(into).Elem()
-	c := cursor{text: text}
-	if err == nil {
+	err := json.Unmarshal(text, into)
+	if err != nil {
+		err = located(err, text, t)
+	} else {
+		c := cursor{text: text}
 		err = c.check(t, takesNull(t))
-	}
-	if err == nil && (c.broken || !utf8.Valid(text)) {
-		err = mismatch(t, "text that is not Unicode")
+		if err == nil && (c.broken || !utf8.Valid(text)) {
+			err = mismatch(t, "text that is not Unicode")
+		}
 	}
 	if wrong, ok := err.(*json.UnmarshalTypeError); ok && wrong.Field != "" {
 		wrong.Struct = name
-		for i := range embedded(t) { // the library names embedded structs, but not keys
-			wrong.Field = strings.TrimPrefix(wrong.Field, t.Field(i).Name+".")
-		}
 	}
 	return err
 }
 
-// embedded is the number of structs that a struct begins with.
-func embedded(t reflect.Type) (count int) {
-	for t.Kind() == reflect.Struct && count < t.NumField() && t.Field(count).Anonymous {
-		count++
+// located is the library's error with the path of JSON: the library has no indexes and no keys of maps in it, and has
+// the names of embedded structs.
+func located(err error, text []byte, t reflect.Type) error {
+	wrong, ok := err.(*json.UnmarshalTypeError)
+	if !ok {
+		return err
 	}
-	return count
+	if wrong.Offset > 0 {
+		c := cursor{text: text}
+		wrong.Field, wrong.Offset = strings.Join(c.pathTo(int(wrong.Offset)), "."), 0
+		return err
+	}
+	for i := 0; t.Kind() == reflect.Struct && i < t.NumField() && t.Field(i).Anonymous; i++ {
+		wrong.Field = strings.TrimPrefix(wrong.Field, t.Field(i).Name+".")
+	}
+	return err
+}
+
+// pathTo is the keys and indexes that lead to what ends behind an offset.
+func (c *cursor) pathTo(offset int) []string {
+	for i, key := range c.steps() {
+		c.next()
+		start := c.at
+		c.skip()
+		if start >= offset || c.at < offset {
+			continue
+		}
+		step := string(key)
+		if key == nil {
+			step = strconv.Itoa(i)
+		}
+		inner := cursor{text: c.text[:c.at], at: start}
+		return append([]string{step}, inner.pathTo(offset)...)
+	}
+	return nil
 }
 
 // marshal writes the members of all parts as one object.
@@ -233,6 +261,15 @@ func mismatch(t reflect.Type, value string) error {
 	return &json.UnmarshalTypeError{Value: value, Type: t}
 }
 
+// untold is the error of an alternative that no known word tells.
+func untold(t reflect.Type, key, word string) error {
+	value := "nothing"
+	if word != "" {
+		value = strconv.Quote(word)
+	}
+	return &json.UnmarshalTypeError{Value: value, Type: t, Struct: t.Name(), Field: key}
+}
+
 // within is the same error, seen from around it.
 func within(step string, err error) error {
 	if wrong, ok := err.(*json.UnmarshalTypeError); ok {
@@ -293,10 +330,11 @@ func (s *shape) add(t reflect.Type) {
 			s.add(field.Type.Elem())
 			continue
 		}
-		key, options, _ := strings.Cut(field.Tag.Get("json"), ",")
-		if key == "-" && options == "" && field.Tag.Get("json") == "-" {
+		tag := field.Tag.Get("json")
+		if tag == "" || tag == "-" {
 			continue
 		}
+		key, options, _ := strings.Cut(tag, ",")
 		m := member{index: len(s.members), typ: field.Type, optional: options == "omitzero"}
 		isPointer := field.Type.Kind() == reflect.Pointer
 		m.nullable = takesNull(field.Type) && !(isPointer && m.optional)

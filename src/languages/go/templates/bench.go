@@ -106,11 +106,27 @@ func built(text []byte) ([]byte, error) {
 	//: else
 	again := value
 	//: end
-	out, err := json.Marshal(again)
-	if err == nil && !reflect.DeepEqual(value, again) {
-		err = errors.New("what was built is not equal to what was decoded")
+	//: if arms
+	switch detail := value.__Detail__.(type) {
+	//: each arms
+	case *classes.__Arm__:
+		again.__Detail__ = &classes.__Arm__{
+			//: columns fields
+			__Field__: detail.__Field__,
+			//: end
+		}
+	//: end
 	}
-	return out, err
+	//: end
+	if !reflect.DeepEqual(value, again) {
+		return nil, errors.New("what was built is not equal to what was decoded")
+	}
+	//: each lists
+	if len(again.__Field__) == 0 {
+		again.__Field__ = nil // as it is when nobody says anything
+	}
+	//: end
+	return json.Marshal(again)
 }
 
 var setters = map[string]func(value, other *payload){

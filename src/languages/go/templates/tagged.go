@@ -65,7 +65,7 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 		}{__local__: &read, __Arm__: own}
 	//: end
 	default:
-		return within(__key__, mismatch(reflect.TypeFor[__Union__](), strconv.Quote(word)))
+		return untold(reflect.TypeFor[__Union__](), __key__, word)
 	}
 	if err := decode(text, whole, "__local__"); err != nil {
 		//: if swaps

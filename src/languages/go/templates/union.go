@@ -34,7 +34,7 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 	//: end
 	//: if !kinds
 	default:
-		return within(__key__, mismatch(reflect.TypeFor[__Union__](), strconv.Quote(word)))
+		return untold(reflect.TypeFor[__Union__](), __key__, word)
 	//: end
 	}
 	//: end
