@@ -17,7 +17,9 @@ const shared = {
   mainFields: ['module', 'main'],
   metafile: true,
   // Files of a language are texts.
-  loader: { '.go': 'text' },
+  loader: Object.fromEntries(
+    ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'].map((ending) => [`.${ending}`, 'text']),
+  ),
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },
   external: Object.keys(dependencies).filter((name) => name.startsWith('typescript')),

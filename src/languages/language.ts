@@ -104,6 +104,8 @@ export interface BuiltProgram {
 export interface BenchOptions {
   /** Whether warnings of the compiler and of the language's usual checker end the build. */
   readonly pedantic: boolean;
+  /** What `emit` called the types. */
+  readonly names: Emitted['names'];
   /** The package of the types, as for `emit`. */
   readonly package?: string | undefined;
   /** As for `emit`. */

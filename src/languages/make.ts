@@ -45,7 +45,11 @@ export function make(
     const { style, unknown } = target;
     try {
       const emitted = style.emit(model, { origin, package: target.package, unknown });
-      return { target, emitted, bench: style.bench(model, { pedantic, package: target.package, unknown }) };
+      return {
+        target,
+        emitted,
+        bench: style.bench(model, { pedantic, names: emitted.names, package: target.package, unknown }),
+      };
     } catch (error) {
       if (!(error instanceof SkevoError)) throw error;
       return { target, trouble: error };

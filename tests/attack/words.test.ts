@@ -6,6 +6,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { jackson } from '../../src/languages/kit/jackson.js';
+import { makeAll } from '../../src/languages/make.js';
 import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
 import { linkPackages } from '../../src/workbench/folder.js';
@@ -153,12 +154,15 @@ const bulk: Readonly<Record<string, Bulk>> = {
     ]);
   },
   go: (folder, _, tool) => {
-    writeFileSync(join(folder, 'go.mod'), 'module saltmere\n\ngo 1.18\n');
+    writeFileSync(join(folder, 'go.mod'), 'module saltmere\n\ngo 1.24\n');
     return run(folder, tool('go'), ['build', './...']);
   },
   rust: (folder, files) => {
     const rust = here.find(({ name }) => name === 'rust')!;
-    const { prepared } = rust.styles[0].bench(modelOf(schemaOf(['pier'])), { pedantic: false });
+    const [made] = makeAll(modelOf(schemaOf(['pier'])), [{ language: rust, style: rust.styles[0] }], {
+      origin: '',
+    });
+    const { prepared } = made!.bench;
     addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
     const modules = files.map((file, i) => `#[path = "../${file}"]\npub mod m${i};\n`);
     addFiles(folder, { 'src/lib.rs': modules.join('') });

@@ -7,6 +7,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { formatMark } from '../../src/core/observe/mark.js';
 import { lossesOf } from '../../src/report/check.js';
 import { unknownRules, type Language, type Style } from '../../src/languages/language.js';
+import { makeAll } from '../../src/languages/make.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
 import { addFiles, hasProgram, infer, isBeyond, languagesHere, payloadsOf, workspace } from '../support.js';
@@ -174,7 +175,8 @@ describe('generated sources', () => {
     const modules = readdirSync(folder).map(
       (file) => `#[path = "../${file}"]\npub mod ${file.slice(0, -3)};\n`,
     );
-    const { prepared } = rust.styles[0].bench(model(['{}']), { pedantic: true });
+    const [made] = makeAll(model(['{}']), [{ language: rust, style: rust.styles[0] }], { origin: '' });
+    const { prepared } = made!.bench;
     addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
     const allowed = '#![allow(mixed_script_confusables, confusable_idents, uncommon_codepoints)]\n';
     addFiles(folder, { 'src/lib.rs': allowed + modules.join('') });

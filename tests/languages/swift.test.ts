@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { unknownRules } from '../../src/languages/language.js';
 import { swift } from '../../src/languages/swift/index.js';
+import { makeAll } from '../../src/languages/make.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
@@ -25,7 +26,8 @@ describe('the Swift of every case is as it was reviewed', () => {
 });
 
 test('the program that runs them is as it was reviewed', async () => {
-  const [main] = style.bench(buildModel(infer(['{}']).schema), { pedantic: true }).files;
+  const [made] = makeAll(buildModel(infer(['{}']).schema), [{ language: swift, style }], { origin: '' });
+  const [main] = made!.bench.files;
   await expect(main!.text).toMatchFileSnapshot('../snapshots/swift/main.swift');
 });
 

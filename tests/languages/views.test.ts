@@ -1,6 +1,7 @@
 import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
+import { makeAll } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
@@ -57,12 +58,8 @@ const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: stri
     /encode\((decode\(line\))\)/,
     '`${$1.atTime.toISOString()} ${$1.photoBytes.length} ${$1.nullAtTime === undefined}`',
   ],
-  go: [
-    /text, err := classes\.Encode\w+\(payload\)/,
-    'at, err := payload.AtTime()\n\tphoto, _ := payload.PhotoBytes()\n\tnone, _ := payload.NullAtTime()\n\ttext := []byte(at.Format("2006-01-02T15:04:05.000Z07:00") + strings.Repeat(" 5", len(photo)/5) + strings.Repeat(" true", map[bool]int{true: 1}[none == nil]))',
-  ],
   java: [
-    /\w+\.encode\((\w+\.decode\(line\))\)/,
+    /[\w.]+\.encode\(([\w.]+\.decode\(line\))\)/,
     '$1.atTime() + " " + $1.photoBytes().length + " " + ($1.nullAtTime() == null)',
   ],
   csharp: [
@@ -103,7 +100,8 @@ for (const language of await languagesHere()) {
       async ({ expect }) => {
         const [encoding, instead] = answers[language.name]!;
         const [style] = language.styles;
-        const bench = style.bench(model, { pedantic: false });
+        const [made] = makeAll(model, [{ language, style }], { origin: 's.json' });
+        const { bench, emitted } = made!;
         const changed = bench.files.map(({ path, text }) => ({
           path,
           text: text.replace(encoding, instead),
@@ -111,14 +109,14 @@ for (const language of await languagesHere()) {
         expect(changed).not.toEqual(bench.files);
         const toolchain = await findToolchain(language);
         const workshop = {
-          emitted: style.emit(model, { origin: 's.json' }),
+          emitted,
           bench: { ...bench, files: changed },
           tools: (toolchain as Extract<typeof toolchain, { state: 'ready' }>).tools,
         };
         const built = await buildBench(`${language.name}-views`, workshop, undefined);
         expect(built).not.toHaveProperty('failed');
         const program = programOf(workshop, built as { folder: string }, workspace());
-        const [answer] = await new Conversation(program, usualLimits, true).ask([bytes(payloads[0]!)]);
+        const [answer] = await new Conversation(program, usualLimits, true, 2).ask([bytes(payloads[0]!)]);
         const said =
           answer?.kind === 'returned' ? new TextDecoder().decode(answer.text) : JSON.stringify(answer);
         // A Date of JavaScript has no offset, and is written in UTC.

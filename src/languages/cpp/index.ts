@@ -4,6 +4,9 @@ import { identifier, snakeCase } from '../kit/names.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitCpp, fileName, namespaceName, reservedPackages } from './emit.js';
 import { plainCpp, reachCpp } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.cpp';
 
 const nlohmann = fileLibrary(
   'nlohmann/json',
@@ -41,6 +44,14 @@ export const cpp: Language = {
     {
       name: 'struct',
       summary: 'structs for nlohmann/json, C++17',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'get', summary: 'get of parsed JSON, and json of a value' },
+        { name: 'field', summary: "a member of the caller's own struct" },
+        { name: 'elements', summary: 'elements of a vector' },
+        { name: 'built', summary: 'members set to those that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitCpp,
       reach: reachCpp,
       plain: plainCpp,
@@ -55,28 +66,16 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const namespace = namespaceName(model, options);
   const name = identifier(model.name, snakeCase);
-  const program = `#include "classes/${fileName(model)}.hpp"
-
-#include <iostream>
-#include <string>
-
-static std::string answer(const std::string& line) {
-    try {
-        return ${namespace}::encode_${name}(${namespace}::decode_${name}(line));
-    } catch (const std::exception& error) {
-        std::string message = std::string("!") + error.what();
-        for (char& each : message)
-            if (each == '\\n' || each == '\\r') each = ' ';
-        return message;
-    }
-}
-
-int main() {
-    std::ios::sync_with_stdio(false);
-    for (std::string line; std::getline(std::cin, line);) std::cout << answer(line) << '\\n' << std::flush;
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, {
+    ...scope,
+    file: fileName(model),
+    namespace,
+    decode: `decode_${name}`,
+    encode: `encode_${name}`,
+  })}\n`;
   return {
+    changes,
     files: [{ path: 'main.cpp', text: program }],
     // The library's header takes most of the time of a build.
     prepared: {

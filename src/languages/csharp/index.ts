@@ -3,6 +3,9 @@ import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitCsharp, facadeName, namespaceName, reservedPackages } from './emit.js';
 import { plainCsharp, reachCsharp } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.cs';
 
 const newtonsoft = fileLibrary('Newtonsoft.Json', 'apt-get install libnewtonsoft-json5.0-cil', [
   '/usr/lib/cli/Newtonsoft.Json-5.0/Newtonsoft.Json.dll',
@@ -47,6 +50,14 @@ export const csharp: Language = {
     {
       name: 'class',
       summary: 'classes for Newtonsoft.Json',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'JsonConvert', summary: 'JsonConvert.DeserializeObject and SerializeObject' },
+        { name: 'field', summary: "a property of the caller's own class" },
+        { name: 'settings', summary: 'DefaultSettings without nulls and with names in camel case' },
+        { name: 'built', summary: 'an initialiser of the properties that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitCsharp,
       reach: reachCsharp,
       plain: plainCsharp,
@@ -58,40 +69,11 @@ export const csharp: Language = {
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const facade = `${namespaceName(model, options)}.${facadeName(model)}`;
-  const program = `using System;
-using System.IO;
-using System.Text;
-using System.Text.RegularExpressions;
-
-public static class Bench
-{
-    private static string Answer(string line)
-    {
-        try
-        {
-            return ${facade}.Encode(${facade}.Decode(line));
-        }
-        catch (Exception error)
-        {
-            return "!" + Regex.Replace(error.Message, "\\\\s+", " ");
-        }
-    }
-
-    public static void Main()
-    {
-        var encoding = new UTF8Encoding(false);
-        var input = new StreamReader(Console.OpenStandardInput(), encoding);
-        var output = new StreamWriter(Console.OpenStandardOutput(), encoding);
-        for (string line = input.ReadLine(); line != null; line = input.ReadLine())
-        {
-            output.Write(Answer(line) + "\\n");
-            output.Flush();
-        }
-    }
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, namespace: namespaceName(model, options), facade })}\n`;
   const [dll = ''] = newtonsoft.files() ?? [];
   return {
+    changes,
     files: [{ path: 'Bench.cs', text: program }],
     build: [
       {

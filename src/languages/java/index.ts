@@ -3,6 +3,10 @@ import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompil
 import type { Bench, BenchOptions, Language, Style } from '../language.js';
 import { emitJava, facadeName, packageName, reservedPackages, type JavaStyle } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill, type Scope } from '../kit/template.js';
+import { capitalised } from '../../core/words.js';
+import benchTemplate from './templates/bench.java';
 
 const install = 'apt-get install openjdk-17-jdk-headless libjackson2-databind-java';
 
@@ -34,51 +38,41 @@ function style(name: JavaStyle, summary: string): Style {
   return {
     name,
     summary,
+    ways: [
+      { name: 'generated', summary: 'the generated functions' },
+      { name: 'ObjectMapper', summary: 'readValue and writeValueAsString of a plain ObjectMapper' },
+      { name: 'field', summary: "a field of the caller's own record" },
+      { name: 'settings', summary: 'an ObjectMapper without nulls and with names in snake case' },
+      { name: 'built', summary: 'the constructor with the fields that were decoded' },
+      { name: 'changed', summary: 'one field set to its value in another payload' },
+    ],
     emit: (model, options) => emitJava(model, options, name),
     reach: (root, steps, names) => reachJava(name, root, steps, names),
     plain: plainJava,
-    bench,
+    bench: (model, options) => bench(model, options, name),
   };
 }
 
-function bench(model: TypeModel, options: BenchOptions): Bench {
+function bench(model: TypeModel, options: BenchOptions, style: JavaStyle): Bench {
   const { pedantic } = options;
   const name = packageName(model, options);
   const facade = facadeName(model);
-  const program = `import ${name}.${facade};
-import java.io.BufferedReader;
-import java.io.IOException;
-import java.io.InputStreamReader;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
-import java.util.regex.Pattern;
-
-public final class Bench {
-    /** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */
-    private static final Pattern HALVES = Pattern.compile("\\\\p{Cs}");
-
-    private static String answer(String line) {
-        try {
-            return HALVES.matcher(${facade}.encode(${facade}.decode(line)))
-                    .replaceAll(half -> String.format("\\\\\\\\u%04x", (int) half.group().charAt(0)));
-        } catch (IOException | RuntimeException error) {
-            return "!" + error.getMessage().replaceAll("\\\\s+", " ");
-        }
-    }
-
-    public static void main(String[] arguments) throws IOException {
-        var input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
-        var output = new PrintStream(System.out, false, StandardCharsets.UTF_8);
-        for (String line = input.readLine(); line != null; line = input.readLine()) {
-            output.print(answer(line) + "\\n");
-            output.flush();
-        }
-    }
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const getter = (name: string) => (style === 'record' ? `${name}()` : `get${capitalised(name)}()`);
+  const program = fill(benchTemplate, {
+    ...scope,
+    package: name,
+    facade,
+    fields: scope.fields.map((field) => ({
+      ...field,
+      Get: getter(field.Field),
+      each: (field.each as readonly Scope[]).map((own) => ({ ...own, Own: getter(own.Own as string) })),
+    })),
+  });
   const path = classPath([jackson]);
   return {
-    files: [{ path: 'Bench.java', text: program }],
+    changes,
+    files: [{ path: 'Bench.java', text: `${program}\n` }],
     build: [
       {
         tool: 'javac',

@@ -70,10 +70,14 @@ export class ModelNames {
     return viewsOf(record, forms, field, taken);
   }
 
-  /** For whoever relates findings to generated code. */
+  /** For whoever relates findings to generated code, and for the program of the bench. */
   emitted(): Emitted['names'] {
+    const { records, choices, unions } = this.model;
     return new Map(
-      this.model.records.map(({ name }) => [name, { type: this.type(name), fields: this.fields.get(name)! }]),
+      [...records, ...choices, ...unions].map(({ name }) => [
+        name,
+        { type: this.type(name), fields: this.fields.get(name) ?? new Map<string, string>() },
+      ]),
     );
   }
 }

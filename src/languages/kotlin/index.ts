@@ -4,6 +4,9 @@ import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitKotlin, facadeName, packageName, reservedPackages } from './emit.js';
 import { plainKotlin, reachKotlin } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.kt';
 
 const runtime = fileLibrary('kotlin-stdlib', 'apt-get install kotlin', [
   '/usr/share/java/kotlin-stdlib.jar',
@@ -37,6 +40,14 @@ export const kotlin: Language = {
     {
       name: 'data',
       summary: 'data classes for Jackson',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'ObjectMapper', summary: 'readValue and writeValueAsString of a plain ObjectMapper' },
+        { name: 'field', summary: "a field of the caller's own class" },
+        { name: 'settings', summary: 'an ObjectMapper without nulls and with names in snake case' },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'copy with one field as in another payload' },
+      ],
       emit: emitKotlin,
       reach: reachKotlin,
       plain: plainKotlin,
@@ -48,32 +59,11 @@ export const kotlin: Language = {
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const facade = `${packageName(model, options)}.${facadeName(model)}`;
-  const program = `import java.io.PrintStream
-
-/** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */
-private val halves = Regex("\\\\p{Cs}")
-
-private fun answer(line: String): String =
-    try {
-        halves.replace(${facade}.encode(${facade}.decode(line))) { half ->
-            "\\\\u" + half.value[0].toInt().toString(16).padStart(4, '0')
-        }
-    } catch (error: Exception) {
-        "!" + (error.message ?: "").replace(Regex("\\\\s+"), " ")
-    }
-
-fun main() {
-    val input = System.\`in\`.bufferedReader(Charsets.UTF_8)
-    val output = PrintStream(System.out, false, "UTF-8")
-    while (true) {
-        val line = input.readLine() ?: break
-        output.print(answer(line) + "\\n")
-        output.flush()
-    }
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, package: packageName(model, options), facade })}\n`;
   const path = classPath([jackson, runtime]);
   return {
+    changes,
     files: [{ path: 'Bench.kt', text: program }],
     build: [
       {

@@ -2,6 +2,9 @@ import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitPhp, facadeName, namespaceName, reservedPackages } from './emit.js';
 import { plainPhp, reachPhp } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.php';
 
 /** PHP: readonly classes with the JSON that comes with it. */
 export const php: Language = {
@@ -31,6 +34,13 @@ export const php: Language = {
     {
       name: 'class',
       summary: 'readonly classes, no package needed',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'json_encode', summary: 'json_encode of what was decoded' },
+        { name: 'field', summary: "a value in the caller's own array" },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitPhp,
       reach: reachPhp,
       plain: plainPhp,
@@ -41,24 +51,10 @@ export const php: Language = {
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const facade = `\\${namespaceName(model, options)}\\${facadeName(model)}`;
-  const program = `<?php
-
-declare(strict_types=1);
-
-spl_autoload_register(static function (string $name): void {
-    require __DIR__ . '/classes/' . substr($name, strrpos($name, '\\\\') + 1) . '.php';
-});
-
-while (($line = fgets(STDIN)) !== false) {
-    try {
-        $answer = ${facade}::encode(${facade}::decode($line));
-    } catch (\\Throwable $error) {
-        $answer = '!' . preg_replace('/\\s+/', ' ', $error->getMessage());
-    }
-    fwrite(STDOUT, $answer . "\\n");
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, Root: `\\${namespaceName(model, options)}\\${scope.Root}`, facade })}\n`;
   return {
+    changes,
     files: [{ path: 'bench.php', text: program }],
     build: [],
     run: {

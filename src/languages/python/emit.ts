@@ -153,8 +153,9 @@ class Emitter {
     return {
       files: [{ path: `${moduleName(model)}.py`, text: layOut(doc, width, 4) }],
       names: new Map(
-        model.records.map(
-          ({ name }) => [name, { type: this.types.get(name)!, fields: this.fields.get(name)! }] as const,
+        [...model.records, ...model.choices, ...model.unions].map(
+          ({ name }) =>
+            [name, { type: this.types.get(name)!, fields: this.fields.get(name) ?? new Map() }] as const,
         ),
       ),
     };

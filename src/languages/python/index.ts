@@ -1,7 +1,10 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, Language } from '../language.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
 import { plainPython, reachPython } from './reach.js';
 import { emitDataclasses, emitPydantic, functionNames, moduleName } from './emit.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.py';
 
 /** Python: dataclasses with the standard library. */
 export const python: Language = {
@@ -23,10 +26,16 @@ export const python: Language = {
     {
       name: 'dataclass',
       summary: 'dataclasses, standard library only',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'field', summary: 'decode and encode of the class, inside what the caller decodes' },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitDataclasses,
       reach: reachPython,
       plain: plainPython,
-      bench,
+      bench: (model, options) => bench(model, options, 'dataclass'),
     },
     {
       name: 'pydantic',
@@ -47,31 +56,33 @@ export const python: Language = {
           install: 'pip install pydantic',
         },
       ],
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'validate_json', summary: 'validate_json and dump_json' },
+        { name: 'field', summary: "a field of the caller's own model" },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitPydantic,
       reach: reachPython,
       plain: plainPython,
-      bench,
+      bench: (model, options) => bench(model, options, 'pydantic'),
     },
   ],
 };
 
-function bench(model: TypeModel): Bench {
+function bench(model: TypeModel, options: BenchOptions, style: 'dataclass' | 'pydantic'): Bench {
   const module = moduleName(model);
   const { decode, encode } = functionNames(model);
-  const program = `import sys
-from classes import ${module} as classes
-
-for line in sys.stdin.buffer:
-    try:
-        answer = classes.${encode}(classes.${decode}(line))
-    except Exception as error:
-        message = f"{type(error).__name__} {error}" if not isinstance(error, ValueError) else str(error)
-        answer = "!" + " ".join(message.split())
-    sys.stdout.buffer.write(answer.encode("utf-8", "backslashreplace") + b"\\n")
-    sys.stdout.buffer.flush()
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = fill(
+    benchTemplate,
+    { ...scope, module, decode, encode, pydantic: style === 'pydantic' },
+    '#',
+  );
   return {
-    files: [{ path: 'skevo_bench.py', text: program }],
+    changes,
+    files: [{ path: 'skevo_bench.py', text: `${program}\n` }],
     build: [],
     run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
   };

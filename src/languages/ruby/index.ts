@@ -2,6 +2,9 @@ import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitRuby, fileName, moduleName, reservedPackages } from './emit.js';
 import { plainRuby, reachRuby } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.rb';
 
 /** Ruby: classes with the standard library's JSON. */
 export const ruby: Language = {
@@ -24,6 +27,13 @@ export const ruby: Language = {
     {
       name: 'class',
       summary: 'classes, standard library only',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'to_json', summary: 'to_json of what was decoded' },
+        { name: 'generate', summary: "a value in the caller's own hash" },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitRuby,
       reach: reachRuby,
       plain: plainRuby,
@@ -36,22 +46,8 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const module = moduleName(model, options);
   const file = fileName(model);
-  const program = `# frozen_string_literal: true
-
-require_relative "classes/${file}"
-
-$stdin.set_encoding(Encoding::UTF_8)
-$stdout.sync = true
-while (line = $stdin.gets)
-  answer =
-    begin
-      ${module}.encode(${module}.decode(line))
-    rescue StandardError => e
-      "!#{e.message.scrub.split.join(" ")}"
-    end
-  $stdout.write(answer, "\\n")
-end
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, module, file }, '#')}\n`;
   // Warnings are printed and do not end Ruby: here they do.
   const strict = `module Strict
   def warn(message, **)
@@ -62,6 +58,7 @@ Warning.singleton_class.prepend(Strict)
 require_relative "classes/${file}"
 `;
   return {
+    changes,
     files: [{ path: 'bench.rb', text: program }, ...(pedantic ? [{ path: 'strict.rb', text: strict }] : [])],
     build: pedantic ? [{ tool: 'ruby', arguments: ['-w', 'strict.rb'] }] : [],
     run: { tool: 'ruby', arguments: ['bench.rb'] },

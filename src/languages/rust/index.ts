@@ -3,6 +3,9 @@ import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language, Prepared } from '../language.js';
 import { emitRust, functionNames, moduleName } from './emit.js';
 import { plainRust, reachRust } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.rs';
 
 const installCrates =
   'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev';
@@ -46,6 +49,15 @@ export const rust: Language = {
     {
       name: 'serde',
       summary: 'structs and enums for serde',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'from_slice', summary: 'serde_json::from_slice and to_string' },
+        { name: 'field', summary: "a field of the caller's own struct" },
+        { name: 'elements', summary: 'elements of a Vec' },
+        { name: 'Value', summary: 'serde_json::Value and back' },
+        { name: 'built', summary: 'a literal of the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitRust,
       reach: reachRust,
       plain: plainRust,
@@ -92,39 +104,15 @@ serde_path_to_error = "0.1"
   };
 }
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
   const module = moduleName(model);
   const { decode, encode } = functionNames(model);
-  const program = `// Keys of other scripts may look like Latin ones.
-#![allow(mixed_script_confusables, confusable_idents, uncommon_codepoints)]
-
-#[path = "classes/${module}.rs"]
-mod classes;
-
-use std::io::{self, BufRead, Write};
-
-fn answer(line: &[u8]) -> String {
-    let payload = match classes::${decode}(line) {
-        Ok(payload) => payload,
-        Err(error) => return format!("!{}", error).replace('\\n', " "),
-    };
-    match classes::${encode}(&payload) {
-        Ok(text) => text,
-        Err(error) => format!("!{}", error).replace('\\n', " "),
-    }
-}
-
-fn main() -> io::Result<()> {
-    let mut output = io::stdout().lock();
-    for line in io::stdin().lock().split(b'\\n') {
-        writeln!(output, "{}", answer(&line?))?;
-        output.flush()?;
-    }
-    Ok(())
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, module, decode, encode })}\n`;
   const libraries = ['serde', 'serde_json', 'serde_path_to_error'].flatMap((name) => ['--extern', name]);
   return {
+    changes,
     files: [{ path: 'main.rs', text: program }],
     prepared: dependencies(),
     build: [

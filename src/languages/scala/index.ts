@@ -4,6 +4,9 @@ import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitScala, facadeName, packageName, reservedPackages } from './emit.js';
 import { plainScala, reachScala } from './reach.js';
+import { benchScope } from '../kit/bench.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.scala';
 
 const runtime = fileLibrary('scala-library', 'apt-get install scala-library', [
   '/usr/share/scala-2.11/lib/scala-library.jar',
@@ -36,6 +39,11 @@ export const scala: Language = {
     {
       name: 'case',
       summary: "case classes over Jackson's tree",
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'built', summary: 'copy of what was decoded' },
+        { name: 'changed', summary: 'copy with one field as in another payload' },
+      ],
       emit: emitScala,
       reach: reachScala,
       plain: plainScala,
@@ -48,42 +56,11 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const facade = `${packageName(model, options)}.${facadeName(model)}`;
   const [source] = emitScala(model, { origin: '', package: options.package }).files;
-  const program = `import java.io.{BufferedReader, InputStreamReader, PrintStream}
-
-object Bench {
-  /** Halves of surrogate pairs cannot be carried by UTF-8 unless they are escaped. */
-  private def escaped(text: String): String = {
-    val result = new StringBuilder
-    for (i <- 0 until text.length) {
-      val c = text.charAt(i)
-      val paired =
-        (c.isHighSurrogate && i + 1 < text.length && text.charAt(i + 1).isLowSurrogate) ||
-          (c.isLowSurrogate && i > 0 && text.charAt(i - 1).isHighSurrogate)
-      if (c.isSurrogate && !paired) result.append("\\\\" + "u%04x".format(c.toInt)) else result.append(c)
-    }
-    result.toString
-  }
-
-  private def answer(line: String): String =
-    try escaped(${facade}.encode(${facade}.decode(line)))
-    catch {
-      case error: Exception => "!" + String.valueOf(error.getMessage).replaceAll("\\\\s+", " ")
-    }
-
-  def main(arguments: Array[String]): Unit = {
-    val input = new BufferedReader(new InputStreamReader(System.in, "UTF-8"))
-    val output = new PrintStream(System.out, false, "UTF-8")
-    var line = input.readLine()
-    while (line != null) {
-      output.print(answer(line) + "\\n")
-      output.flush()
-      line = input.readLine()
-    }
-  }
-}
-`;
+  const { scope, changes } = benchScope(model, options);
+  const program = `${fill(benchTemplate, { ...scope, facade })}\n`;
   const path = classPath([jackson, runtime]);
   return {
+    changes,
     files: [
       { path: 'Bench.scala', text: program },
       { path: 'build/made-by-scalac', text: '' },

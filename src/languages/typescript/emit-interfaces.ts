@@ -61,8 +61,9 @@ export abstract class Emitter {
     return {
       files: [{ path: names.file, text: layOut(doc, width, 2) }],
       names: new Map(
-        this.model.records.map(
-          ({ name }) => [name, { type: names.type(name), fields: names.fields.get(name)! }] as const,
+        [...this.model.records, ...this.model.choices, ...this.model.unions].map(
+          ({ name }) =>
+            [name, { type: names.type(name), fields: names.fields.get(name) ?? new Map() }] as const,
         ),
       ),
     };

@@ -1,9 +1,13 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, Language } from '../language.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitClasses } from './emit-classes.js';
 import { emitInterfaces } from './emit-interfaces.js';
 import { plainTypeScript, reachTypeScript } from './reach.js';
 import { Names } from './names.js';
+import { benchScope } from '../kit/bench.js';
+import { quoted } from './source.js';
+import { fill } from '../kit/template.js';
+import benchTemplate from './templates/bench.ts.text';
 
 /** TypeScript: decorated classes, or interfaces without any dependency. */
 export const typescript: Language = {
@@ -34,37 +38,46 @@ export const typescript: Language = {
     {
       name: 'class',
       summary: 'classes decorated for class-validator and class-transformer',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'plainToInstance', summary: 'plainToInstance, validate and instanceToPlain of JSON.parse' },
+        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitClasses,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, true),
       plain: plainTypeScript,
-      bench: (model) => bench(model, ['class-transformer', 'class-validator', 'reflect-metadata']),
+      bench: (model, options) =>
+        bench(model, options, ['class-transformer', 'class-validator', 'reflect-metadata']),
     },
     {
       name: 'interface',
       summary: 'interfaces with functions, no dependency',
+      ways: [
+        { name: 'generated', summary: 'the generated functions' },
+        { name: 'built', summary: 'an object of the fields that were decoded' },
+        { name: 'changed', summary: 'one field set to its value in another payload' },
+      ],
       emit: emitInterfaces,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, false),
       plain: plainTypeScript,
-      bench: (model) => bench(model, []),
+      bench: (model, options) => bench(model, options, []),
     },
   ],
 };
 
-function bench(model: TypeModel, packages: readonly string[]): Bench {
+function bench(model: TypeModel, options: BenchOptions, packages: readonly string[]): Bench {
   const names = new Names(model);
-  const program = `import { createInterface } from "node:readline";
-import { ${names.decode} as decode, ${names.encode} as encode } from "./classes/${names.file.replace(/\.ts$/, '.js')}";
-
-for await (const line of createInterface({ input: process.stdin, crlfDelay: Infinity })) {
-  let answer: string;
-  try {
-    answer = encode(decode(line));
-  } catch (error) {
-    answer = "!" + String(error instanceof Error ? error.message : error).replace(/\\s+/g, " ");
-  }
-  process.stdout.write(answer + "\\n");
-}
-`;
+  const { scope, changes } = benchScope(model, options, true);
+  const fields = scope.fields.map((field) => ({ ...field, key: quoted(field.Field) }));
+  const program = `${fill(benchTemplate, {
+    ...scope,
+    fields,
+    library: packages.length > 0,
+    file: names.file.replace(/\.ts$/, '.js'),
+    decode: names.decode,
+    encode: names.encode,
+  })}\n`;
   const settings = {
     compilerOptions: {
       strict: true,
@@ -86,6 +99,7 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
 declare const process: { readonly stdin: object; readonly stdout: { write(text: string): boolean } };
 `;
   return {
+    changes,
     files: [
       { path: 'main.ts', text: program },
       { path: 'node.d.ts', text: declarations },
