@@ -257,7 +257,7 @@ function withoutLimits(
 ): Pick<LanguageResult, 'findings' | 'limits'> {
   const limits = new Map<Limit, KnownLimit>();
   const left = findings.filter((finding) => {
-    const name = finding.way?.startsWith(`${changedWay} `) ? changedWay : (finding.way ?? ways[0]?.name);
+    const name = finding.way ?? ways[0]?.name;
     const way = ways.find((each) => each.name === name);
     const limit = way?.limits?.find(
       ({ kinds, causes }) => kinds?.includes(finding.kind) !== false && causes?.test(finding.cause) !== false,

@@ -58,7 +58,7 @@ export const hidden: Readonly<
         /(type Notice struct \{)([\s\S]*\*n = Notice\(read\))([\s\S]*)(return marshal\()/,
         '$1\n\thad bool$2\n\tn.had = n.Note != nil$3if n.had && n.Note == nil {\n\tn.Note = new(string)\n\t}\n\t$4',
       ],
-      way: 'changed note',
+      way: 'changed',
     },
   },
 };

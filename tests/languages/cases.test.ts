@@ -35,8 +35,13 @@ const fieldKeys = new Map(
   ]),
 );
 
+/** Limits that showed, by language and style. */
+const shown = new Map<string, Set<string>>();
+
 for (const language of here) {
   for (const style of language.styles) {
+    const own = new Set<string>();
+    shown.set(`${language.name} ${style.name}`, own);
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
       const broken = cases.filter(
         ({ name, payloads, beyond }) =>
@@ -56,6 +61,7 @@ for (const language of here) {
 
       test.for(whole)('$name', async ({ payloads }, { expect }) => {
         const result = await check(language, style, payloads);
+        result.limits.forEach(({ way, says }) => own.add(`${way}: ${says}`));
         expect(result.reason).toBeUndefined();
         expect(result.state).toBe('checked');
         expect(
@@ -72,6 +78,20 @@ for (const language of here) {
     });
   }
 }
+
+test('every limit that is listed shows in some case, and Go has none', () => {
+  for (const language of here) {
+    for (const { name, ways = [] } of language.styles) {
+      const listed = ways.flatMap(({ name: way, limits = [] }) =>
+        limits.map(({ says }) => `${way}: ${says}`),
+      );
+      expect([...shown.get(`${language.name} ${name}`)!].sort(), `${language.name} ${name}`).toEqual(
+        listed.sort(),
+      );
+      if (language.name === 'go') expect(listed).toEqual([]);
+    }
+  }
+});
 
 describe('generated sources', () => {
   const emitted = here.flatMap((language) =>

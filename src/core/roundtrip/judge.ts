@@ -84,7 +84,8 @@ export function judgeChange(
   const root = { ...payload.root, ...old, members: set === undefined ? members : [...members, set] };
   return judge({ ...payload, root }, answer, options).map((finding) => ({
     ...finding,
-    way: `changed ${key}`,
+    way: 'changed',
+    cause: `when ${JSON.stringify(key)} is set: ${finding.cause}`,
   }));
 }
 

@@ -52,11 +52,54 @@ export const csharp: Language = {
       summary: 'classes for Newtonsoft.Json',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'JsonConvert', summary: 'JsonConvert.DeserializeObject and SerializeObject' },
-        { name: 'field', summary: "a property of the caller's own class" },
-        { name: 'settings', summary: 'DefaultSettings without nulls and with names in camel case' },
-        { name: 'built', summary: 'an initialiser of the properties that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        {
+          name: 'JsonConvert',
+          summary: 'JsonConvert.DeserializeObject and SerializeObject',
+          limits: [
+            {
+              says: 'decimals, long integers and some keys need the settings of the generated class',
+              ours: true,
+            },
+          ],
+        },
+        {
+          name: 'field',
+          summary: "a property of the caller's own class",
+          limits: [
+            {
+              says: "decimals inside the caller's class need more than the settings",
+              ours: true,
+              kinds: ['refused'],
+            },
+          ],
+        },
+        {
+          name: 'settings',
+          summary: 'DefaultSettings without nulls and with names in camel case',
+          limits: [{ says: 'names and nulls of the payload follow DefaultSettings', ours: true }],
+        },
+        {
+          name: 'built',
+          summary: 'an initialiser of the properties that were decoded',
+          limits: [
+            {
+              says: 'a value is not written unless its Specified property is set too',
+              ours: true,
+              kinds: ['lost'],
+            },
+          ],
+        },
+        {
+          name: 'changed',
+          summary: 'one field set to its value in another payload',
+          limits: [
+            {
+              says: 'a value is not written unless its Specified property is set too',
+              ours: true,
+              kinds: ['lost', 'added'],
+            },
+          ],
+        },
       ],
       emit: emitCsharp,
       reach: reachCsharp,

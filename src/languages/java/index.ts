@@ -42,8 +42,28 @@ function style(name: JavaStyle, summary: string): Style {
       { name: 'generated', summary: 'the generated functions' },
       { name: 'ObjectMapper', summary: 'readValue and writeValueAsString of a plain ObjectMapper' },
       { name: 'field', summary: "a field of the caller's own record" },
-      { name: 'settings', summary: 'an ObjectMapper without nulls and with names in snake case' },
-      { name: 'built', summary: 'the constructor with the fields that were decoded' },
+      {
+        name: 'settings',
+        summary: 'an ObjectMapper without nulls and with names in snake case',
+        limits: [
+          { says: 'a nullable field does not say that its null is written', ours: true, kinds: ['lost'] },
+        ],
+      },
+      {
+        name: 'built',
+        summary: 'the constructor with the fields that were decoded',
+        limits:
+          name === 'class'
+            ? [
+                {
+                  says: 'classes are not compared by their fields',
+                  ours: true,
+                  kinds: ['refused'],
+                  causes: /not equal/,
+                },
+              ]
+            : [],
+      },
       { name: 'changed', summary: 'one field set to its value in another payload' },
     ],
     emit: (model, options) => emitJava(model, options, name),

@@ -110,7 +110,7 @@ function render(nodes: readonly Node[], scopes: readonly Scope[]): string[] {
 
 /** A line, or those that the hole at its end came to. */
 function filled(line: string, scopes: readonly Scope[]): string[] {
-  const last = /^(.*?)__(\w+?)__$/.exec(line);
+  const last = /^(.*?)__((?:(?!__)\w)+)__$/.exec(line);
   const isAlone = last !== null && !last[1]!.includes('__');
   if (!isAlone) return [withHoles(line, scopes)];
   const text = textOf(last[2]!, scopes);
@@ -119,7 +119,7 @@ function filled(line: string, scopes: readonly Scope[]): string[] {
 }
 
 function withHoles(line: string, scopes: readonly Scope[]): string {
-  return line.replace(/__(\w+?)__/g, (_, name: string) => textOf(name, scopes));
+  return line.replace(/__((?:(?!__)\w)+)__/g, (_, name: string) => textOf(name, scopes));
 }
 
 /**

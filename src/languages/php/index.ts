@@ -36,8 +36,16 @@ export const php: Language = {
       summary: 'readonly classes, no package needed',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'json_encode', summary: 'json_encode of what was decoded' },
-        { name: 'field', summary: "a value in the caller's own array" },
+        {
+          name: 'json_encode',
+          summary: 'json_encode of what was decoded',
+          limits: [{ says: 'exact numbers are objects', ours: true, kinds: ['retyped'] }],
+        },
+        {
+          name: 'field',
+          summary: "a value in the caller's own array",
+          limits: [{ says: 'exact numbers are objects', ours: true, kinds: ['retyped'] }],
+        },
         { name: 'built', summary: 'the constructor with the fields that were decoded' },
         { name: 'changed', summary: 'one field set to its value in another payload' },
       ],

@@ -28,7 +28,13 @@ export const python: Language = {
       summary: 'dataclasses, standard library only',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'field', summary: 'decode and encode of the class, inside what the caller decodes' },
+        {
+          name: 'field',
+          summary: 'decode and encode of the class, inside what the caller decodes',
+          limits: [
+            { says: 'decimals that json.loads made floats are refused', ours: true, kinds: ['refused'] },
+          ],
+        },
         { name: 'built', summary: 'the constructor with the fields that were decoded' },
         { name: 'changed', summary: 'one field set to its value in another payload' },
       ],
@@ -58,8 +64,26 @@ export const python: Language = {
       ],
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'validate_json', summary: 'validate_json and dump_json' },
-        { name: 'field', summary: "a field of the caller's own model" },
+        {
+          name: 'validate_json',
+          summary: 'validate_json and dump_json',
+          limits: [
+            {
+              says: 'a model of pydantic does not say by itself that an absent field stays absent and a decimal a number',
+              ours: true,
+            },
+          ],
+        },
+        {
+          name: 'field',
+          summary: "a field of the caller's own model",
+          limits: [
+            {
+              says: 'a model of pydantic does not say by itself that an absent field stays absent and a decimal a number',
+              ours: true,
+            },
+          ],
+        },
         { name: 'built', summary: 'the constructor with the fields that were decoded' },
         { name: 'changed', summary: 'one field set to its value in another payload' },
       ],

@@ -29,10 +29,33 @@ export const ruby: Language = {
       summary: 'classes, standard library only',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'to_json', summary: 'to_json of what was decoded' },
-        { name: 'generate', summary: "a value in the caller's own hash" },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        {
+          name: 'to_json',
+          summary: 'to_json of what was decoded',
+          limits: [{ says: 'records have no to_json of their own', ours: true }],
+        },
+        {
+          name: 'generate',
+          summary: "a value in the caller's own hash",
+          limits: [{ says: 'records have no to_json of their own', ours: true }],
+        },
+        {
+          name: 'built',
+          summary: 'the constructor with the fields that were decoded',
+          limits: [
+            {
+              says: 'records are not compared by their fields',
+              ours: true,
+              kinds: ['refused'],
+              causes: /not equal/,
+            },
+          ],
+        },
+        {
+          name: 'changed',
+          summary: 'one field set to its value in another payload',
+          limits: [{ says: 'records have no setters', ours: true, kinds: ['refused'] }],
+        },
       ],
       emit: emitRuby,
       reach: reachRuby,

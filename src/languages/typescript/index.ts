@@ -40,7 +40,11 @@ export const typescript: Language = {
       summary: 'classes decorated for class-validator and class-transformer',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'plainToInstance', summary: 'plainToInstance, validate and instanceToPlain of JSON.parse' },
+        {
+          name: 'plainToInstance',
+          summary: 'plainToInstance, validate and instanceToPlain of JSON.parse',
+          limits: [{ says: 'long integers and decimals need the generated functions', ours: true }],
+        },
         { name: 'built', summary: 'the constructor with the fields that were decoded' },
         { name: 'changed', summary: 'one field set to its value in another payload' },
       ],

@@ -52,13 +52,25 @@ WAYS += [library, in_field]
 #: if record
 
 
+#: if pydantic
+
+
+def given(value):
+    return {name: getattr(value, name) for name in value.model_fields_set}
+
+
+#: end
 def built(line):
     value = classes.__decode__(line)
+    #: if pydantic
+    again = classes.__Root__(**given(value))
+    #: else
     again = classes.__Root__(
         #: each fields
         __Field__=value.__Field__,
         #: end
     )
+    #: end
     if again != value:
         raise ValueError("what was built is not equal to what was decoded")
     return classes.__encode__(again)
@@ -77,6 +89,7 @@ def in_field(line):
 WAYS += [in_field, built]
 #: end
 #: end
+#: if record
 
 NAMES = [
     #: each fields
@@ -88,27 +101,34 @@ NAMES = [
 def changed(field, line, other):
     value = classes.__decode__(line)
     name = NAMES[int(field)]
-    part = getattr(classes.__decode__(other), name)
     #: if pydantic
-    setattr(value, name, part)
-    return classes.__encode__(value)
+    values, others = given(value), given(classes.__decode__(other))
+    values.pop(name, None)
+    values.update({each: others[each] for each in others if each == name})
+    return classes.__encode__(classes.__Root__(**values))
     #: else
+    part = getattr(classes.__decode__(other), name)
     return classes.__encode__(dataclasses.replace(value, **{name: part}))
     #: end
+
+
+#: end
 
 
 def said(way, *arguments):
     try:
         return way(*arguments)
     except Exception as error:
-        message = f"{type(error).__name__} {error}" if not isinstance(error, ValueError) else str(error)
+        message = str(error) if isinstance(error, ValueError) else repr(error)
         return "!" + " ".join(message.split())
 
 
 def answer(line):
+    #: if record
     parts = line.split(SEPARATOR.encode())
     if len(parts) == 4:
         return said(changed, *parts[1:])
+    #: end
     answers = [said(way, line) for way in WAYS]
     rest = ["=" if each == answers[0] else each for each in answers[1:]]
     return SEPARATOR.join([answers[0], *rest])
