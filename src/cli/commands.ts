@@ -32,7 +32,7 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/validate.js')),
   },
   {
-    usage: 'generate <schema>',
+    usage: 'generate <schema..>',
     summary: 'typed classes',
     load: async () => load(await import('./commands/generate.js')),
   },

@@ -4,7 +4,7 @@ import { SkevoError } from '../core/error.js';
 import type { Source } from '../core/json/source.js';
 import { nearestFile } from '../formats/inputs.js';
 import { makeFolderBelow, reasonOf, writeWhole } from '../formats/write.js';
-import { refuseForeign } from '../languages/kit/head.js';
+import { refuseForeign, refuseOtherOrigin } from '../languages/kit/head.js';
 import type { GeneratedFile } from '../languages/language.js';
 
 /**
@@ -18,9 +18,12 @@ export async function writeBelow(
 ): Promise<string[]> {
   const targets = files.map(({ path, text }) => ({ target: join(folder, path), text }));
   // Nothing is written when one of them cannot be.
-  for (const { target } of targets) {
+  for (const { target, text } of targets) {
     makeFolderBelow(folder, target);
-    if (isGenerated && existsSync(target)) refuseForeign(target, readFileSync(target, 'utf8'));
+    if (!isGenerated || !existsSync(target)) continue;
+    const there = readFileSync(target, 'utf8');
+    refuseForeign(target, there);
+    refuseOtherOrigin(target, there, text);
   }
   for (const { target, text } of targets) await writeWhole(target, text);
   return targets.map(({ target }) => target);

@@ -104,6 +104,12 @@ function parser(args: readonly string[]) {
 }
 
 function positionals(argv: ReturnType<typeof yargs>, usage: string) {
+  if (usage.includes('<schema..>'))
+    argv.positional('schema', {
+      type: 'string',
+      array: true,
+      describe: 'JSON Schema files, for one package',
+    });
   if (usage.includes('<schema>'))
     argv.positional('schema', { type: 'string', describe: 'a JSON Schema file' });
   if (usage.includes('<payload..>')) {

@@ -4,11 +4,26 @@ import { once } from 'node:events';
 import { existsSync, statSync } from 'node:fs';
 import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
+import type { TypeModel } from '../core/model/types.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
 import { Claims } from '../project/claims.js';
-import { findProject, readProject, type Contract, type Project } from '../project/file.js';
-import { runContract, type Outcome } from '../project/run.js';
+import {
+  findProject,
+  readProject,
+  type Contract,
+  type LanguageEntry,
+  type Project,
+} from '../project/file.js';
+import { Packages } from '../project/packages.js';
+import {
+  learnContract,
+  modelOnDisk,
+  proveContract,
+  type Learned,
+  type Outcome,
+  type RunOptions,
+} from '../project/run.js';
 import {
   dropStamp,
   foldersBelow,
@@ -82,45 +97,76 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const isWhole = chosen.report.length > 0 || tools.size > 0;
   const current: string[] = [];
   const missing: string[] = [];
-  const claims = new Claims(project);
-  const isAsked = new Set(contracts.map(([name]) => name));
-  const passedOver = new Set<string>();
+  const packages = new Packages(project);
+  const claims = new Claims(project, packages);
+  const keyOf = new Map([...project.contracts].map(([name, each]) => [name, contractKey(path, name, each)]));
+  const asked = new Map(contracts);
+  const left = new Set(
+    [...asked].flatMap(([name, contract]) =>
+      !isWhole && isCurrent(keyOf.get(name)!, version, !chosen.locked) ? [contract] : [],
+    ),
+  );
+  // What shares a package with a contract that is run is written anew, and proven anew.
+  for (let before = -1; before !== left.size;) {
+    before = left.size;
+    for (const contract of asked.values())
+      if (!left.has(contract)) packages.partners(contract).forEach((partner) => left.delete(partner));
+  }
   for (const [name, contract] of project.contracts) {
-    const key = contractKey(path, name, contract);
-    const isLeft = isAsked.has(name) && !isWhole && isCurrent(key, version, !chosen.locked);
-    if (isAsked.has(name) && !isLeft) continue;
-    claims.claimWritten(contract, lastSeen(key));
-    if (!isLeft) continue;
-    passedOver.add(name);
-    const last = lastRun(key, version)!;
+    const isAsked = asked.has(name);
+    if (isAsked && !left.has(contract)) continue;
+    claims.claimWritten(contract, lastSeen(keyOf.get(name)!));
+    if (!isAsked) continue;
+    const last = lastRun(keyOf.get(name)!, version)!;
     current.push(...Object.keys(last.seen));
     missing.push(...last.missing);
   }
-  for (const [name, contract] of contracts) {
-    if (passedOver.has(name)) continue;
-    const key = contractKey(path, name, contract);
-    const outcome = await runContract(name, contract, {
-      reading: (samples) =>
-        refuseInputs(
-          chosen.report.map((report) => ['--report', report]),
-          [path, contract.schema, ...samples],
+  const optionsOf = (name: string, contract: Contract): RunOptions => ({
+    reading: (samples) =>
+      refuseInputs(
+        chosen.report.map((report) => ['--report', report]),
+        [path, contract.schema, ...samples],
+      ),
+    claim: (file, owner) => claims.claim(file, owner),
+    isOwn: (file) =>
+      [...packages.partners(contract), contract].some((each) =>
+        [...project.contracts].some(
+          ([other, own]) => own === each && lastSeen(keyOf.get(other)!).includes(resolve(file)),
         ),
-      claim: (file, owner) => claims.claim(file, owner),
-      isOwn: (file) => lastSeen(key).includes(resolve(file)),
-      known: (files) => unchangedSince(key, version, files),
-      locked: chosen.locked,
-      limits: usualLimits,
-      tools,
-      notes,
-      checking: (contractName, targets) =>
-        meters(
-          targets.map(({ language }) => `${contractName}: ${language.name}`),
-          'payloads',
-          chosen.quiet,
-        ),
+      ),
+    known: (files) => unchangedSince(keyOf.get(name)!, version, files),
+    locked: chosen.locked,
+    limits: usualLimits,
+    tools,
+    notes,
+    checking: (contractName, targets) =>
+      meters(
+        targets.map(({ language }) => `${contractName}: ${language.name}`),
+        'payloads',
+        chosen.quiet,
+      ),
+  });
+  const learned = new Map<Contract, Learned>();
+  for (const [name, contract] of asked)
+    if (!left.has(contract))
+      learned.set(contract, await learnContract(name, contract, optionsOf(name, contract)));
+  const sharing = (own: Contract) => (entry: LanguageEntry) => {
+    const members = packages.sharing(entry).flatMap(({ contract }) => {
+      const model = learned.get(contract)?.model ?? modelOnDisk(contract);
+      return model === undefined ? [] : [{ contract, model }];
     });
+    return {
+      models: members.map(({ model }) => model) as [TypeModel, ...TypeModel[]],
+      schemas: members.map(({ contract }) => contract.schema),
+      at: members.findIndex(({ contract }) => contract === own),
+    };
+  };
+  for (const each of learned.values()) {
+    const { name, contract } = each;
+    const key = keyOf.get(name)!;
+    const outcome = await proveContract(each, sharing(contract), optionsOf(name, contract));
     outcomes.push(outcome);
-    const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((each) => resolve(each));
+    const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((file) => resolve(file));
     if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
       await keepStamp(key, version, own, await missingPrograms([outcome], tools));
     else await dropStamp(key);

@@ -51,3 +51,9 @@ export function pascalCase(words: readonly string[]): string {
   if (name === '') return 'Record';
   return /^\p{Nd}/u.test(name) ? `N${name}` : name;
 }
+
+/** Several things in prose: `a, b and c`. */
+export function inWords(things: readonly string[]): string {
+  const last = things.at(-1) ?? '';
+  return things.length < 2 ? last : `${things.slice(0, -1).join(', ')} and ${last}`;
+}

@@ -170,6 +170,8 @@ export interface PackageRule {
   /** What no part of the name may be; in lower case where capitals make no difference. */
   readonly reserved: ReadonlySet<string>;
   readonly caseless?: true;
+  /** Set where it is the name of the one file of the types, whatever payloads they are of. */
+  readonly isFile?: true;
 }
 
 /** A language; the first style is the default. */

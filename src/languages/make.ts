@@ -1,4 +1,5 @@
 import { SkevoError } from '../core/error.js';
+import { mergeModels } from '../core/model/merge.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Bench, Emitted, Language, Style, UnknownRule } from './language.js';
 
@@ -15,6 +16,8 @@ export interface Target {
 /** What a target came to: the sources as they are written and proven, and what runs just them. */
 export interface Made {
   readonly target: Target;
+  /** The types of the payload, with the names that `emitted` knows them by. */
+  readonly model: TypeModel;
   readonly emitted: Emitted;
   readonly bench: Bench;
 }
@@ -41,25 +44,61 @@ export function make(
   targets: readonly Target[],
   { origin, pedantic = false }: MakeOptions,
 ): (Made | Unmade)[] {
-  return targets.map((target) => {
-    const { style, unknown } = target;
-    try {
-      const emitted = style.emit(model, { origin, package: target.package, unknown });
-      return {
-        target,
-        emitted,
-        bench: style.bench(model, { pedantic, names: emitted.names, package: target.package, unknown }),
-      };
-    } catch (error) {
-      if (!(error instanceof SkevoError)) throw error;
-      return { target, trouble: error };
-    }
-  });
+  return targets.map((target) => makeOne(named(model, target), model, target, 0, { origin, pedantic }));
+}
+
+/**
+ * Makes the classes of several models that share a package: their types come out together, and what the models have in
+ * common comes out once.
+ * @param targets each with a package
+ * @returns for each model what was made of each target: the same files, each time with a program that runs the payloads
+ *   of that model
+ */
+export function makeTogether(
+  models: readonly [TypeModel, ...TypeModel[]],
+  targets: readonly Target[],
+  { origin, pedantic = false }: MakeOptions,
+): readonly (readonly (Made | Unmade)[])[] {
+  const { model, parts } = mergeModels(models, '');
+  return parts.map((part, i) =>
+    targets.map((target) => makeOne(named(model, target, true), part, target, i, { origin, pedantic })),
+  );
+}
+
+/** A model that is called as its package where that says what its files are called. */
+function named(model: TypeModel, { language, package: given }: Target, isShared = false): TypeModel {
+  if (given === undefined || !(isShared || language.package?.isFile)) return model;
+  return { ...model, name: given.split(/[./\\:]+/).at(-1)! };
+}
+
+/** @param part the model of the payload that the program runs */
+function makeOne(
+  model: TypeModel,
+  part: TypeModel,
+  target: Target,
+  root: number,
+  options: Required<MakeOptions>,
+): Made | Unmade {
+  const { style, unknown, package: given } = target;
+  const { origin, pedantic } = options;
+  try {
+    const emitted = style.emit(model, { origin, package: given, unknown });
+    const bench = style.bench(model, { pedantic, names: emitted.names, package: given, unknown, root });
+    return { target, model: part, emitted, bench };
+  } catch (error) {
+    if (!(error instanceof SkevoError)) throw error;
+    return { target, trouble: error };
+  }
 }
 
 /** The same where each target must be able to write the types. @throws SkevoError for the first that is not */
 export function makeAll(model: TypeModel, targets: readonly Target[], options: MakeOptions): Made[] {
-  return make(model, targets, options).map((each) => {
+  return allMade(make(model, targets, options));
+}
+
+/** @throws SkevoError for the first that could not be made */
+export function allMade(made: readonly (Made | Unmade)[]): Made[] {
+  return made.map((each) => {
     if ('trouble' in each) throw each.trouble;
     return each;
   });

@@ -2,16 +2,21 @@ import { statSync } from 'node:fs';
 import { resolve, sep } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import type { Contract, LanguageEntry, Project } from './file.js';
+import type { Packages } from './packages.js';
 
 /** Which contract of a project, or which of its languages, writes a file: no two may write one. */
 export class Claims {
   private readonly owners = new Map<string, Contract | LanguageEntry>();
 
-  constructor(private readonly project: Project) {}
+  constructor(
+    private readonly project: Project,
+    private readonly packages: Packages,
+  ) {}
 
   /** @throws SkevoError with the places of both, when somebody else writes the file too */
-  claim(path: string, owner: Contract | LanguageEntry): void {
+  claim(path: string, claimant: Contract | LanguageEntry): void {
     const own = resolve(path);
+    const owner = 'out' in claimant ? this.packages.owner(claimant) : claimant;
     const other = this.owners.get(own);
     if (other !== undefined && other !== owner) {
       const { places } = this.project;

@@ -13,14 +13,14 @@ import { schemaToJson } from '../core/schema/schema.js';
 import { readSchema } from '../core/schema/read.js';
 import { Learner } from '../core/update/learn.js';
 import { updateSchema, type SchemaChange } from '../core/update/update.js';
-import { pascalCase, singular, wordsOf } from '../core/words.js';
+import { inWords, pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
 import { observeInputs, readPayloads } from '../formats/read.js';
 import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { headOf, refuseForeign } from '../languages/kit/head.js';
-import { makeAll, type Made, type Target } from '../languages/make.js';
+import { allMade, makeAll, makeTogether, type Made, type Target } from '../languages/make.js';
 import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Contract, LanguageEntry } from './file.js';
@@ -68,13 +68,23 @@ export interface Outcome {
   readonly seen: readonly string[];
 }
 
+/** A contract whose schema is up to date with its samples; the classes are not made yet. */
+export interface Learned {
+  readonly name: string;
+  readonly contract: Contract;
+  readonly inputs: readonly Input[];
+  readonly changes: readonly SchemaChange[] | undefined;
+  readonly model: TypeModel;
+  /** Files that were written, or would be. */
+  readonly files: readonly string[];
+}
+
 /**
- * Brings the schema, the classes and the proof of a contract up to date with its samples. Paths are from the
- * current folder, which is the project's.
+ * Brings the schema of a contract up to date with its samples. Paths are from the current folder, which is the
+ * project's.
  * @throws SkevoError for what a person must put right
  */
-export async function runContract(name: string, contract: Contract, options: RunOptions): Promise<Outcome> {
-  const { locked } = options;
+export async function learnContract(name: string, contract: Contract, options: RunOptions): Promise<Learned> {
   const inputs = await resolveInputs(contract.samples);
   options.reading(inputs.flatMap(({ path }) => (path === undefined ? [] : [path])));
   const own = inputs.find(({ path }) => path === resolve(contract.schema));
@@ -83,28 +93,63 @@ export async function runContract(name: string, contract: Contract, options: Run
       `the schema ${contract.schema} of ${name} lies among its samples, and would be learned from`,
       'Move it out of the folder of the samples.',
     );
-  const files: string[] = [];
-  const write = async (path: string, text: string): Promise<void> => {
-    if (existsSync(path) && readFileSync(path, 'utf8') === text) return;
-    files.push(path);
-    if (locked) return;
-    makeFolder(dirname(path));
-    await writeWhole(path, text);
-  };
-
   const { text, changes } = await schemaOf(name, contract, inputs, options);
   options.claim(contract.schema, contract);
-  await write(contract.schema, text);
-  const source: Source = { name: contract.schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
-  const model = buildModel(readSchema(source), source);
+  const files = (await writeChanged(contract.schema, text, options.locked)) ? [contract.schema] : [];
+  return { name, contract, inputs, changes, model: modelOf(contract.schema, text), files };
+}
+
+/** The model of a contract as its schema stands; undefined when there is none yet. */
+export function modelOnDisk({ schema }: Contract): TypeModel | undefined {
+  return existsSync(schema) ? modelOf(schema, readFileSync(schema, 'utf8')) : undefined;
+}
+
+function modelOf(schema: string, text: string): TypeModel {
+  const source: Source = { name: schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
+  return buildModel(readSchema(source), source);
+}
+
+/** Writes a file that is not so already. @returns whether it was, or would be */
+async function writeChanged(path: string, text: string, locked: boolean): Promise<boolean> {
+  if (existsSync(path) && readFileSync(path, 'utf8') === text) return false;
+  if (locked) return true;
+  makeFolder(dirname(path));
+  await writeWhole(path, text);
+  return true;
+}
+
+/** The models that stand in the package of a language of a contract, its own among them, and where it is. */
+export interface Sharing {
+  readonly models: readonly [TypeModel, ...TypeModel[]];
+  readonly schemas: readonly string[];
+  readonly at: number;
+}
+
+/**
+ * Brings the classes and the proof of a contract up to date with its schema.
+ * @param sharing tells what stands in the package of one of its languages
+ * @throws SkevoError for what a person must put right
+ */
+export async function proveContract(
+  { name, contract, inputs, changes, model, files: before }: Learned,
+  sharing: (entry: LanguageEntry) => Sharing,
+  options: RunOptions,
+): Promise<Outcome> {
+  const { locked } = options;
+  const files: string[] = [...before];
   const written: string[] = [];
   const stale: string[] = [];
+  const schemas = new Set([contract.schema]);
   // What is written below is what is proven after it: nothing is made twice.
-  const made = makeAll(
-    model,
-    contract.languages.map((entry) => targetOf(contract, entry)),
-    { origin: basename(contract.schema) },
-  );
+  const made = contract.languages.map((entry) => {
+    const { models, schemas: own, at } = sharing(entry);
+    own.forEach((each) => schemas.add(each));
+    const origin = inWords(own.map((path) => basename(path)));
+    const target = targetOf(contract, entry);
+    return models.length === 1
+      ? makeAll(model, [target], { origin })[0]!
+      : allMade(makeTogether(models, [target], { origin })[at]!)[0]!;
+  });
   for (const [i, entry] of contract.languages.entries()) {
     const { emitted } = made[i]!;
     const paths = emitted.files.map(({ path }) => join(entry.out, path));
@@ -114,13 +159,14 @@ export async function runContract(name: string, contract: Contract, options: Run
       if (!locked) makeFolderBelow(entry.out, path);
       if (existsSync(path) && !options.isOwn(path)) refuseForeign(path, readFileSync(path, 'utf8'));
     }
-    for (const [k, file] of emitted.files.entries()) await write(paths[k]!, file.text);
+    for (const [k, file] of emitted.files.entries())
+      if (await writeChanged(paths[k]!, file.text, locked)) files.push(paths[k]!);
     extend(written, paths);
     const [sample] = emitted.files;
     if (sample !== undefined) extend(stale, left(entry.out, paths, headOf(sample.text)));
   }
   const seen = [
-    contract.schema,
+    ...schemas,
     ...written,
     // A file that is made no more may come to lie beside them.
     ...written.map((path) => dirname(path)),

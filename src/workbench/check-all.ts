@@ -47,7 +47,7 @@ export async function checkAll(
   options: CheckAllOptions,
 ): Promise<CheckResult> {
   const { program, observe, expect = () => {}, answered = () => {} } = options;
-  const opening: (() => Promise<Session>)[] = made.map((each) => () => openSession(each, model, options));
+  const opening: (() => Promise<Session>)[] = made.map((each) => () => openSession(each, options));
   if (program !== undefined) opening.push(async () => openProgram(program, model, options));
 
   const coverage = new Coverage(model);
@@ -80,13 +80,16 @@ export async function checkAll(
   } finally {
     await Promise.all(sessions.map((session) => session?.close()));
   }
-  const names = made.flatMap((each) => ('emitted' in each ? [each.emitted.names] : []));
+  const known = made.flatMap((each) => ('emitted' in each ? [each] : []));
   return {
     payloads: before,
     languages: results,
     fields: coverage.coverage(),
     unproven: coverage.unproven((record, key) =>
-      names.some((each) => each.get(record)?.fields.get(key) !== key),
+      known.some((each) => {
+        const at = model.records.findIndex(({ name }) => name === record);
+        return each.emitted.names.get(each.model.records[at]!.name)?.fields.get(key) !== key;
+      }),
     ),
   };
 }

@@ -62,11 +62,7 @@ export interface Session {
  * Builds what was made of a target, and keeps its program running while payloads are asked for. A missing toolchain
  * gives `not-run`, a target that cannot write the types or a compiler that refuses them `failed` with the reason.
  */
-export async function openSession(
-  made: Made | Unmade,
-  model: TypeModel,
-  options: CheckOptions,
-): Promise<Session> {
+export async function openSession(made: Made | Unmade, options: CheckOptions): Promise<Session> {
   const { language, style } = made.target;
   const started = performance.now();
   const own = { language: language.name, style: style.name };
@@ -88,7 +84,7 @@ export async function openSession(
   const ways = style.ways?.filter(({ name }) => name !== changedWay) ?? [];
   const program = programOf(workshop, built, temporary);
   const conversation = new Conversation(program, options.limits, false, Math.max(1, ways.length));
-  const judging = { strict: options.strict, index: new ModelIndex(model), names: made.emitted.names };
+  const judging = { strict: options.strict, index: new ModelIndex(made.model), names: made.emitted.names };
   let isFirst = true;
   // What was built and started is part of what the first payloads take.
   let since = started;
@@ -155,7 +151,7 @@ export async function checkStyle(
 ): Promise<LanguageResult> {
   const { unknown, package: named, pedantic = false } = options;
   const [made] = make(model, [{ language, style, unknown, package: named }], { origin, pedantic });
-  const session = await openSession(made!, model, options);
+  const session = await openSession(made!, options);
   try {
     return await session.ask(payloads);
   } finally {

@@ -90,7 +90,7 @@ test('what run wrote is byte for byte what it proved, in every style, with its p
 test('a program is built once and asked batch after batch', async () => {
   const python = (await languagesHere()).find(({ name }) => name === 'python')!;
   const [made] = make(model, [{ language: python, style: python.styles[0] }], { origin: 's.json' });
-  const session = await openSession(made!, model, options);
+  const session = await openSession(made!, options);
   try {
     for (let i = 0; i < 3; i++) {
       const counts: number[] = [];
@@ -117,7 +117,7 @@ test('a program that ends in the middle is started again for the next batch', as
     ),
   }));
   expect(main).not.toEqual(made!.bench.files);
-  const session = await openSession({ ...made!, bench: { ...made!.bench, files: main } }, model, options);
+  const session = await openSession({ ...made!, bench: { ...made!.bench, files: main } }, options);
   for (let i = 0; i < 2; i++) {
     const result = await session.ask(payloadsOf(payloads));
     expect(result.returned).toBe(2);

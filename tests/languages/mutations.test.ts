@@ -59,12 +59,12 @@ for (const language of await languagesHere()) {
       const edits = breakages[`${language.name} ${style.name}`];
       const make = (texts: readonly string[], name: string) => {
         const model = buildModel(infer(texts, name).schema);
-        return { model, made: makeAll(model, [{ language, style }], { origin: 's.json' })[0]! };
+        return makeAll(model, [{ language, style }], { origin: 's.json' })[0]!;
       };
-      const { made, model } = make(sailings, 'Sailing');
+      const made = make(sailings, 'Sailing');
 
       test('unbroken, nothing is lost, and every breakage is known', async () => {
-        const session = await openSession(made, model, { strict: false, limits });
+        const session = await openSession(made, { strict: false, limits });
         const { reason, findings } = await session.ask(payloadsOf(sailings));
         await session.close();
         expect(reason).toBeUndefined();
@@ -102,11 +102,11 @@ for (const language of await languagesHere()) {
       test.for(Object.keys(own))('%s', async (name) => {
         const { edit, way } = own[name]!;
         const notice = make(notices, 'Notice');
-        const whole = await openSession(notice.made, notice.model, { strict: false, limits });
+        const whole = await openSession(notice, { strict: false, limits });
         const before = await whole.ask(payloadsOf(notices));
         await whole.close();
         expect(before).toMatchObject({ state: 'checked', findings: [] });
-        const session = await openSession(broken(notice.made, edit), notice.model, { strict: false, limits });
+        const session = await openSession(broken(notice, edit), { strict: false, limits });
         const { reason, findings } = await session.ask(payloadsOf(notices));
         await session.close();
         expect(reason).toBeUndefined();

@@ -3,9 +3,10 @@ import { basename, join } from 'node:path';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
+import { inWords } from '../../core/words.js';
 import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
-import { makeAll } from '../../languages/make.js';
+import { allMade, makeAll, makeTogether } from '../../languages/make.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { packageTrouble } from '../../languages/kit/packages.js';
 import { readSource, writeBelow } from '../files.js';
@@ -15,8 +16,8 @@ import { unknownOption } from '../shared-options.js';
 import { print, say, talk } from '../print.js';
 
 class GenerateOptions {
-  @IsString()
-  schema!: string;
+  @IsString({ each: true })
+  schema!: string[];
 
   @IsOptional()
   @IsString({ message: '--language is given more than once: separate languages by commas' })
@@ -68,13 +69,21 @@ export async function run(given: object): Promise<void> {
       const trouble = packageTrouble(language, chosen.package);
       if (trouble !== undefined) throw new SkevoError(`--${trouble.message}`, trouble.remedy);
     }
-  const source = readSource(chosen.schema);
-  const model = buildModel(readSchema(source), source);
-  const made = makeAll(
-    model,
-    targets.map((target) => ({ ...target, package: chosen.package, unknown: chosen.unknown })),
-    { origin: basename(chosen.schema) },
-  );
+  const [model, ...others] = chosen.schema.map((path) => {
+    const source = readSource(path);
+    return buildModel(readSchema(source), source);
+  });
+  if (others.length > 0 && chosen.package === undefined)
+    throw new SkevoError(
+      'several schemas come out as one package, which has no name yet',
+      'Name it with --package, or generate one schema at a time.',
+    );
+  const wanted = targets.map((target) => ({ ...target, package: chosen.package, unknown: chosen.unknown }));
+  const origin = inWords(chosen.schema.map((path) => basename(path)));
+  const made =
+    others.length === 0
+      ? makeAll(model!, wanted, { origin })
+      : allMade(makeTogether([model!, ...others], wanted, { origin })[0]!);
   if (chosen.out === undefined) {
     const files = made.flatMap(({ emitted }) => emitted.files);
     if (files.length > 1)

@@ -2,6 +2,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -11,7 +12,7 @@ import { Containment } from '../kit/containment.js';
 import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { expectedOf } from '../kit/model-names.js';
-import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
+import { allocate, identifier, pascalCasing, snakeCase, namesOfPayloads } from '../kit/names.js';
 import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { namesOfC } from './c-names.js';
@@ -75,7 +76,7 @@ class Emitter extends ModelEmitter {
       ...model.choices.filter(({ open }) => !open).map((each) => this.choiceFunctions(each)),
       ...model.records.map((each) => this.recordFunctions(each)),
       ...model.unions.map((each) => this.unionFunctions(each)),
-      this.facade(),
+      ...model.roots.map((each) => this.facade(each)),
     ];
     const choices = model.choices.map((each) => this.choice(each));
     const named = [...model.records, ...model.unions].map(({ name }) => `struct ${this.names.type(name)};`);
@@ -83,7 +84,7 @@ class Emitter extends ModelEmitter {
     const outside = ['DecodeError', 'Number', 'Box'].filter((name) => used.includes(name));
     const inside = used.filter((name) => !outside.includes(name));
     const namespace = namespaceName(model, this.options);
-    const prose = proseOf(model) ?? `Types for the payload ${identifier(model.name, pascalCasing)}.`;
+    const prose = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
     const includes = [...this.helpers.imports].sort().map((each) => `#include <${each}>`);
     const text = [
       comment(
@@ -280,9 +281,9 @@ class Emitter extends ModelEmitter {
     });
   }
 
-  private facade(): string {
-    const { root } = this.model;
-    const name = identifier(this.model.name, snakeCase);
+  private facade(payload: RootType): string {
+    const root = payload.type;
+    const name = identifier(payload.name, snakeCase);
     const type = this.typeText(root);
     return [
       '/// Reads one payload from JSON text; throws DecodeError, or what the library throws for text that is not JSON.',

@@ -65,7 +65,7 @@ const dialect = ['-std=c++17', '-O0'];
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const namespace = namespaceName(model, options);
-  const name = identifier(model.name, snakeCase);
+  const name = identifier(model.roots[options.root ?? 0]!.name, snakeCase);
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, {
     ...scope,

@@ -6,6 +6,7 @@ import {
   type Documented,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -64,9 +65,9 @@ export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'pack
 }
 
 /** The class with the functions that decode and encode. */
-export function facadeName(model: TypeModel): string {
-  const name = identifier(model.name, pascalCasing);
-  return reservedTypes.has(`${name}Json`) ? `${name}PayloadJson` : `${name}Json`;
+export function facadeName({ name }: Pick<RootType, 'name'>): string {
+  const own = identifier(name, pascalCasing);
+  return reservedTypes.has(`${own}Json`) ? `${own}PayloadJson` : `${own}Json`;
 }
 
 /** Classes for Newtonsoft.Json, C# 6 and later. */
@@ -85,7 +86,7 @@ class Emitter extends ModelEmitter {
       {
         type: pascalCasing,
         field: propertyCase,
-        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
         reservedFields,
       },
       helpers,
@@ -101,7 +102,7 @@ class Emitter extends ModelEmitter {
       ...model.records.map((each) => this.record(each)),
       ...model.choices.map((each) => this.choice(each)),
       ...model.unions.map((each) => this.union(each)),
-      this.facade(),
+      ...model.roots.map((each) => this.facade(each)),
     ];
     const sizes = [...this.tuples].sort();
     const shared = [
@@ -131,8 +132,8 @@ class Emitter extends ModelEmitter {
     names.forEach((each) => this.helpers.imports.add(each));
   }
 
-  private facade(): string {
-    const { root } = this.model;
+  private facade(payload: RootType): string {
+    const root = payload.type;
     const type = this.typeText(root);
     const converters = [
       'new StrictConverter()',
@@ -140,7 +141,7 @@ class Emitter extends ModelEmitter {
       ...this.model.unions.map(({ name }) => `${this.names.type(name)}Alternatives.Converter`),
     ];
     const prose =
-      proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
+      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
     if (this.exact) {
       this.helpers.use('ExactJson');
       this.import('Newtonsoft.Json.Linq');
@@ -151,7 +152,7 @@ class Emitter extends ModelEmitter {
       : `JsonConvert.DeserializeObject<${type}>(text, Settings())`;
     return [
       ...summary(prose, ''),
-      `public static class ${facadeName(this.model)}`,
+      `public static class ${facadeName(payload)}`,
       '{',
       '    /// <summary>Refuses what does not have the declared shape, and takes no text for a date.</summary>',
       '    public static JsonSerializerSettings Settings()',

@@ -111,7 +111,7 @@ export const csharp: Language = {
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const facade = `${namespaceName(model, options)}.${facadeName(model)}`;
+  const facade = `${namespaceName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, { ...scope, namespace: namespaceName(model, options), facade })}\n`;
   const [dll = ''] = newtonsoft.files() ?? [];

@@ -3,6 +3,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -45,8 +46,8 @@ export function packageName(model: TypeModel, options: Pick<EmitOptions, 'packag
 }
 
 /** The class with the functions that decode and encode. */
-export function facadeName(model: TypeModel): string {
-  return `${identifier(model.name, pascalCasing)}Json`;
+export function facadeName({ name }: Pick<RootType, 'name'>): string {
+  return `${identifier(name, pascalCasing)}Json`;
 }
 
 /** Types for Jackson, Java 17 and later. */
@@ -68,7 +69,7 @@ class Emitter extends ModelEmitter {
     super(model, options, {
       type: pascalCasing,
       field: camelCase,
-      reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+      reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
       reservedFields,
     });
     this.package = packageName(model, options);
@@ -80,7 +81,7 @@ class Emitter extends ModelEmitter {
       ...model.records.map((each) => this.file(this.names.type(each.name), () => this.record(each))),
       ...model.choices.map((each) => this.file(this.names.type(each.name), () => this.choice(each))),
       ...model.unions.map((each) => this.file(this.names.type(each.name), () => this.union(each))),
-      this.file(facadeName(model), () => this.facade()),
+      ...model.roots.map((each) => this.file(facadeName(each), () => this.facade(each))),
     ];
     if (this.usesNullable) files.push(this.file('Nullable', () => this.helper(nullable)));
     for (const size of [...this.tuples].sort())
@@ -105,16 +106,16 @@ class Emitter extends ModelEmitter {
     return text;
   }
 
-  private facade(): string {
+  private facade(payload: RootType): string {
     const { imports, text } = facade;
     imports.forEach((each) => this.imports.add(each));
-    const { root } = this.model;
+    const root = payload.type;
     const type = this.typeText(root, true);
     const target = /[<]/.test(type) ? 'new TypeReference<>() {}' : `${type}.class`;
     if (target.startsWith('new')) this.imports.add('com.fasterxml.jackson.core.type.TypeReference');
     const prose =
-      proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
-    return [...javadoc(prose, ''), text(facadeName(this.model), type, target, this.unknown)].join('\n');
+      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
+    return [...javadoc(prose, ''), text(facadeName(payload), type, target, this.unknown)].join('\n');
   }
 
   private record(record: RecordType): string {

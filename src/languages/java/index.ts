@@ -76,7 +76,7 @@ function style(name: JavaStyle, summary: string): Style {
 function bench(model: TypeModel, options: BenchOptions, style: JavaStyle): Bench {
   const { pedantic } = options;
   const name = packageName(model, options);
-  const facade = facadeName(model);
+  const facade = facadeName(model.roots[options.root ?? 0]!);
   const { scope, changes } = benchScope(model, options);
   const getter = (name: string) => (style === 'record' ? `${name}()` : `get${capitalised(name)}()`);
   const program = fill(benchTemplate, {

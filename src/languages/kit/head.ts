@@ -5,6 +5,21 @@ export function headOf(text: string): string | undefined {
   return text.split('\n', 8).find((line) => /[Gg]enerated by Skevo from /.test(line));
 }
 
+/** What a file was generated from, as its head says. */
+function originIn(text: string): string | undefined {
+  return /[Gg]enerated by Skevo from (.*?)(?:; (?:edit|DO NOT)|$)/.exec(headOf(text) ?? '')?.[1];
+}
+
+/** @throws SkevoError when a file was generated from something else than what would take its place */
+export function refuseOtherOrigin(path: string, text: string, instead: string): void {
+  const origin = originIn(text);
+  if (origin !== undefined && origin !== originIn(instead))
+    throw new SkevoError(
+      `${path} is there already, generated from ${origin}`,
+      'Give both schemas to one generate with --package, choose another folder, or remove it first.',
+    );
+}
+
 /** @throws SkevoError when a file was not generated: nobody's own work is written over */
 export function refuseForeign(path: string, text: string): void {
   if (headOf(text) === undefined && text.trim() !== '')

@@ -1,4 +1,5 @@
-import { capitalised, wordsOf } from '../../core/words.js';
+import type { TypeModel } from '../../core/model/types.js';
+import { capitalised, inWords, wordsOf } from '../../core/words.js';
 
 /** How a language spells a kind of name. */
 export interface Casing {
@@ -86,4 +87,10 @@ export function packageWord(name: string, reserved: ReadonlySet<string>): string
     .replace(/[^a-z0-9]/g, '');
   if (word === '' || /^\d/.test(word)) return `payload${word}`;
   return [word, `${word}s`].find((each) => !reserved.has(each)) ?? `${word}payload`;
+}
+
+/** How the payloads of a model are spoken of in prose. */
+export function namesOfPayloads({ roots }: Pick<TypeModel, 'roots'>): string {
+  const names = roots.map(({ name }) => identifier(name, pascalCasing));
+  return `the payload${names.length === 1 ? '' : 's'} ${inWords(names)}`;
 }

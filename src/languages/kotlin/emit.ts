@@ -3,6 +3,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -38,8 +39,8 @@ export function packageName(model: TypeModel, options: Pick<EmitOptions, 'packag
 }
 
 /** The object with the functions that decode and encode. */
-export function facadeName(model: TypeModel): string {
-  return `${identifier(model.name, pascalCasing)}Json`;
+export function facadeName({ name }: Pick<RootType, 'name'>): string {
+  return `${identifier(name, pascalCasing)}Json`;
 }
 
 /** Data classes for Jackson, Kotlin 1.3 and later. */
@@ -55,7 +56,7 @@ class Emitter extends ModelEmitter {
       {
         type: pascalCasing,
         field: camelCase,
-        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
         reservedFields: new Set([...reservedFields, 'class']),
       },
       helpers,
@@ -68,7 +69,7 @@ class Emitter extends ModelEmitter {
       ...model.records.map((each) => this.record(each)),
       ...model.choices.map((each) => this.choice(each)),
       ...model.unions.map((each) => this.union(each)),
-      this.facade(),
+      ...model.roots.map((each) => this.facade(each)),
       ...this.helpers.texts(),
     ];
     const imports = [...this.helpers.imports].sort().map((each) => `import ${each}`);
@@ -87,12 +88,12 @@ class Emitter extends ModelEmitter {
     for (const name of names) this.helpers.imports.add(`${jackson}.${name}`);
   }
 
-  private facade(): string {
+  private facade(payload: RootType): string {
     facadeImports.forEach((each) => this.helpers.imports.add(each));
-    const type = this.typeText(this.model.root);
+    const type = this.typeText(payload.type);
     const prose =
-      proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
-    return [...kdoc(prose, ''), facade(facadeName(this.model), type, this.target(type), this.unknown)].join(
+      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
+    return [...kdoc(prose, ''), facade(facadeName(payload), type, this.target(type), this.unknown)].join(
       '\n',
     );
   }

@@ -64,7 +64,7 @@ export const kotlin: Language = {
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const facade = `${packageName(model, options)}.${facadeName(model)}`;
+  const facade = `${packageName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, { ...scope, package: packageName(model, options), facade })}\n`;
   const path = classPath([jackson, runtime]);

@@ -6,6 +6,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -38,9 +39,9 @@ export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'pack
 }
 
 /** The class with the functions that decode and encode. */
-export function facadeName(model: TypeModel): string {
-  const name = identifier(model.name, pascalCasing);
-  return reservedTypes.has(`${name}Json`) ? `${name}PayloadJson` : `${name}Json`;
+export function facadeName({ name }: Pick<RootType, 'name'>): string {
+  const own = identifier(name, pascalCasing);
+  return reservedTypes.has(`${own}Json`) ? `${own}PayloadJson` : `${own}Json`;
 }
 
 /** Readonly classes, PHP 8.1 and later; one file a class, as autoloaders want it. */
@@ -59,7 +60,7 @@ class Emitter extends ModelEmitter {
       {
         type: pascal,
         field: camelCase,
-        reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+        reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
         reservedFields,
       },
       helpers,
@@ -73,7 +74,7 @@ class Emitter extends ModelEmitter {
       ...model.records.map((each): [string, string] => [this.names.type(each.name), this.record(each)]),
       ...model.choices.map((each): [string, string] => [this.names.type(each.name), this.choice(each)]),
       ...model.unions.map((each): [string, string] => [this.names.type(each.name), this.union(each)]),
-      [facadeName(model), this.facade()],
+      ...model.roots.map((each): [string, string] => [facadeName(each), this.facade(each)]),
     ];
     const shared = Object.keys(helpers).filter((name) => this.helpers.has(name));
     const files = [...own, ...shared.map((name): [string, string] => [name, helpers[name]!.text])];
@@ -97,8 +98,8 @@ class Emitter extends ModelEmitter {
     return { path: `${name}.php`, text: `${head.join('\n')}\n\n${text}\n` };
   }
 
-  private facade(): string {
-    const { root } = this.model;
+  private facade(payload: RootType): string {
+    const root = payload.type;
     const type = this.typeText(root);
     const decoded = this.exact
       ? `${this.helpers.use('ExactJson')}::decode($text)`
@@ -107,11 +108,11 @@ class Emitter extends ModelEmitter {
       ? 'ExactJson::encode($payload)'
       : 'json_encode($payload, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES, 1024)';
     const prose =
-      proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
+      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
     const error = this.helpers.use('DecodeError');
     return [
       ...docblock(prose, ''),
-      `final class ${facadeName(this.model)}`,
+      `final class ${facadeName(payload)}`,
       '{',
       '    /**',
       '     * Reads one payload from JSON text.',

@@ -58,7 +58,7 @@ export const php: Language = {
 };
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
-  const facade = `\\${namespaceName(model, options)}\\${facadeName(model)}`;
+  const facade = `\\${namespaceName(model, options)}\\${facadeName(model.roots[options.root ?? 0]!)}`;
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, { ...scope, Root: `\\${namespaceName(model, options)}\\${scope.Root}`, facade })}\n`;
   return {

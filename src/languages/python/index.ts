@@ -1,7 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { plainPython, reachPython } from './reach.js';
-import { emitDataclasses, emitPydantic, functionNames, moduleName } from './emit.js';
+import { emitDataclasses, emitPydantic, functionNames, moduleName, reservedModules } from './emit.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.py';
@@ -10,6 +10,7 @@ import benchTemplate from './templates/bench.py';
 export const python: Language = {
   name: 'python',
   title: 'Python',
+  package: { pattern: /^[a-z][a-z0-9_]*$/, example: 'sailings', reserved: reservedModules, isFile: true },
   text: 'utf-16',
   tools: [
     {
@@ -97,7 +98,7 @@ export const python: Language = {
 
 function bench(model: TypeModel, options: BenchOptions, style: 'dataclass' | 'pydantic'): Bench {
   const module = moduleName(model);
-  const { decode, encode } = functionNames(model);
+  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
   const { scope, changes } = benchScope(model, options);
   const program = fill(
     benchTemplate,

@@ -6,6 +6,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -15,7 +16,15 @@ import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { expectedOf } from '../kit/model-names.js';
 import { aboutView } from '../kit/views.js';
-import { allocate, identifier, pascalCasing, screamingCase, snakeCase, type Casing } from '../kit/names.js';
+import {
+  allocate,
+  identifier,
+  pascalCasing,
+  screamingCase,
+  snakeCase,
+  type Casing,
+  namesOfPayloads,
+} from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
@@ -57,6 +66,12 @@ export function moduleName(model: TypeModel, options: Pick<EmitOptions, 'package
 }
 
 /** The file of a payload: `sailing_payload.rb`. */
+/** What decodes and encodes a payload; where there are several, they bear its name. */
+export function functionNames({ roots }: TypeModel, { name }: RootType): { decode: string; encode: string } {
+  const own = roots.length === 1 ? '' : `_${identifier(name, snakeCase)}`;
+  return { decode: `decode${own}`, encode: `encode${own}` };
+}
+
 export function fileName(model: TypeModel): string {
   return `${identifier(model.name, snakeCase)}_payload`;
 }
@@ -91,10 +106,10 @@ class Emitter extends ModelEmitter {
       ...model.records.map((each) => this.record(each)),
       ...model.choices.map((each) => this.choice(each)),
       ...model.unions.map((each) => this.union(each)),
-      this.functions(),
+      ...model.roots.map((each) => this.functions(each)),
     ];
     const shared = this.helpers.texts();
-    const prose = proseOf(model) ?? `Types for the payload ${identifier(model.name, pascalCasing)}.`;
+    const prose = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
     const body = [...shared, ...own].map(indented).join('\n\n');
     const text = [
       '# frozen_string_literal: true',
@@ -108,8 +123,9 @@ class Emitter extends ModelEmitter {
     return { files: [{ path: `${fileName(model)}.rb`, text: `${text}\n` }], names: this.names.emitted() };
   }
 
-  private functions(): string {
-    const { root } = this.model;
+  private functions(payload: RootType): string {
+    const root = payload.type;
+    const { decode, encode } = functionNames(this.model, payload);
     const written = `${this.helpers.use('Write')}.plain(payload)`;
     const parse = this.exact
       ? 'JSON.parse(text, max_nesting: 1000, decimal_class: BigDecimal)'
@@ -123,14 +139,14 @@ class Emitter extends ModelEmitter {
       '# @param text [String]',
       `# @return [${this.typeText(root)}]`,
       '# @raise [DecodeError, JSON::ParserError]',
-      'def self.decode(text)',
+      `def self.${decode}(text)`,
       `  ${this.reader(root)}.call(${parse})`,
       'end',
       '',
       '# Writes one payload as JSON text.',
       '#',
       '# @return [String]',
-      'def self.encode(payload)',
+      `def self.${encode}(payload)`,
       `  ${generate}`,
       'end',
     ].join('\n');

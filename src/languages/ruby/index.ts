@@ -1,6 +1,6 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitRuby, fileName, moduleName, reservedPackages } from './emit.js';
+import { emitRuby, fileName, functionNames, moduleName, reservedPackages } from './emit.js';
 import { plainRuby, reachRuby } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
@@ -70,7 +70,7 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
   const module = moduleName(model, options);
   const file = fileName(model);
   const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, module, file }, '#')}\n`;
+  const program = `${fill(benchTemplate, { ...scope, module, file, ...functionNames(model, model.roots[options.root ?? 0]!) }, '#')}\n`;
   // Warnings are printed and do not end Ruby: here they do.
   const strict = `module Strict
   def warn(message, **)

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language, Prepared } from '../language.js';
-import { emitRust, functionNames, moduleName } from './emit.js';
+import { emitRust, functionNames, moduleName, reservedFields } from './emit.js';
 import { plainRust, reachRust } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
@@ -14,6 +14,7 @@ const installCrates =
 export const rust: Language = {
   name: 'rust',
   title: 'Rust',
+  package: { pattern: /^[a-z][a-z0-9_]*$/, example: 'sailings', reserved: reservedFields, isFile: true },
   text: 'utf-8',
   // The limit of serde_json.
   deepest: 127,
@@ -107,7 +108,7 @@ serde_path_to_error = "0.1"
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const module = moduleName(model);
-  const { decode, encode } = functionNames(model);
+  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, { ...scope, module, decode, encode })}\n`;
   const libraries = ['serde', 'serde_json', 'serde_path_to_error'].flatMap((name) => ['--extern', name]);

@@ -4,6 +4,7 @@ import {
   type ChoiceType,
   type RecordField,
   type RecordType,
+  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -52,8 +53,8 @@ export function packageName(model: TypeModel, options: Pick<EmitOptions, 'packag
 }
 
 /** The object with the functions that decode and encode. */
-export function facadeName(model: TypeModel): string {
-  return `${identifier(model.name, pascalCasing)}Json`;
+export function facadeName({ name }: Pick<RootType, 'name'>): string {
+  return `${identifier(name, pascalCasing)}Json`;
 }
 
 /** Case classes over Jackson's tree, Scala 2.11 and later. */
@@ -68,7 +69,7 @@ class Emitter extends ModelEmitter {
     super(model, options, {
       type: typeCase,
       field: fieldCase,
-      reservedTypes: new Set([...reservedTypes, facadeName(model)]),
+      reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
       reservedFields,
     });
   }
@@ -76,7 +77,7 @@ class Emitter extends ModelEmitter {
   emit(): Emitted {
     const { model } = this;
     const body = [
-      this.facade(),
+      ...model.roots.map((each) => this.facade(each)),
       ...model.records.map((each) => this.record(each)),
       ...model.choices.map((each) => this.choice(each)),
       ...model.unions.map((each) => this.union(each)),
@@ -94,14 +95,14 @@ class Emitter extends ModelEmitter {
     };
   }
 
-  private facade(): string {
-    const { root } = this.model;
+  private facade(payload: RootType): string {
+    const root = payload.type;
     const type = this.typeText(root);
     const prose =
-      proseOf(this.model) ?? `Reads and writes the payload ${identifier(this.model.name, pascalCasing)}.`;
+      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
     return [
       ...scaladoc(prose, ''),
-      `object ${facadeName(this.model)} {`,
+      `object ${facadeName(payload)} {`,
       '  private val mapper = new ObjectMapper()',
       '    .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)',
       '    .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)',

@@ -54,7 +54,7 @@ export const scala: Language = {
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const facade = `${packageName(model, options)}.${facadeName(model)}`;
+  const facade = `${packageName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
   const [source] = emitScala(model, { origin: '', package: options.package }).files;
   const { scope, changes } = benchScope(model, options);
   const program = `${fill(benchTemplate, { ...scope, facade })}\n`;

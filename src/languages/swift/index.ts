@@ -7,6 +7,7 @@ import { plainSwift, reachSwift } from './reach.js';
 export const swift: Language = {
   name: 'swift',
   title: 'Swift',
+  package: { pattern: /^[A-Z][A-Za-z0-9]*$/, example: 'Sailings', reserved: new Set(), isFile: true },
   text: 'utf-8',
   // Foundation's Decimal has 38 digits and an exponent of 8 bits.
   lossyNumbers: /\d{39}|[eE][+-]?[1-9]\d{2}/,
@@ -33,8 +34,9 @@ export const swift: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic }: BenchOptions): Bench {
-  const { decode, encode } = functionNames(model);
+function bench(model: TypeModel, options: BenchOptions): Bench {
+  const { pedantic } = options;
+  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
   const program = `import Foundation
 
 func answer(_ line: String) -> String {

@@ -1,4 +1,4 @@
-import type { RecordField, RecordType, Type, TypeModel } from '../../core/model/types.js';
+import type { RecordField, RecordType, RootType, Type, TypeModel } from '../../core/model/types.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
 import { Emitter, signature, unknownProse } from './emit-interfaces.js';
@@ -28,7 +28,7 @@ class ClassEmitter extends Emitter {
     this.guarded =
       this.exact ||
       model.records.some((record) => record.fields.some(({ key, type }) => isFragile(key) || hasMap(type))) ||
-      hasMap(model.root) ||
+      model.roots.some(({ type }) => hasMap(type)) ||
       model.unions.some(({ arms }) => arms.some((arm) => hasMap(arm.type)));
   }
 
@@ -38,7 +38,7 @@ class ClassEmitter extends Emitter {
       ...this.choices(),
       ...model.records.map((record) => this.class(record)),
       ...this.unionTypes(),
-      ...this.functions(),
+      ...model.roots.flatMap((each) => this.functions(each)),
       ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
     ];
     // Reading one record may ask for the readers of others, but those are in its decorators, written above.
@@ -261,14 +261,13 @@ class ClassEmitter extends Emitter {
     }
   }
 
-  private functions(): Doc[] {
-    const { root } = this.model;
+  private functions(root: RootType): Doc[] {
     const parse = this.guarded ? this.use('parsePlain') : 'JSON.parse';
     const write = this.guarded ? this.use('writePlain') : 'JSON.stringify';
     this.import('class-transformer', 'instanceToPlain');
     const options = '{ excludeExtraneousValues: true, exposeUnsetFields: false }';
-    const payload = this.needsToPlain(root) ? `${this.use('toPlain')}(payload)` : 'payload';
-    return this.entryPoints(parse, [
+    const payload = this.needsToPlain(root.type) ? `${this.use('toPlain')}(payload)` : 'payload';
+    return this.entryPoints(root, parse, [
       `const options = ${options};`,
       ['return ', call(write, [`instanceToPlain(${payload}, options)`]), ';'],
     ]);

@@ -2,6 +2,7 @@ import type {
   ChoiceType,
   RecordField,
   RecordType,
+  RootType,
   Type,
   TypeModel,
   UnionArm,
@@ -203,8 +204,8 @@ export abstract class Emitter {
   }
 
   /** The two functions that a user calls: from JSON text to the payload, and back by the lines given. */
-  protected entryPoints(parse: string, encode: readonly Doc[]): Doc[] {
-    const { root } = this.model;
+  protected entryPoints(payload: RootType, parse: string, encode: readonly Doc[]): Doc[] {
+    const root = payload.type;
     const type = this.typeText(root);
     this.use('DecodeError');
     const decode: Doc = ['return ', call(this.reader(root), [`${parse}(text)`]), ';'];
@@ -214,11 +215,11 @@ export abstract class Emitter {
           'Decodes one payload from JSON text.',
           '@throws DecodeError, or SyntaxError when the text is not JSON',
         ]),
-        braces(['export ', signature(this.names.decode, 'text: string', type)], [decode]),
+        braces(['export ', signature(this.names.decode(payload), 'text: string', type)], [decode]),
       ),
       lines(
         ...comment(['Encodes one payload as JSON text.']),
-        braces(['export ', signature(this.names.encode, `payload: ${type}`, 'string')], encode),
+        braces(['export ', signature(this.names.encode(payload), `payload: ${type}`, 'string')], encode),
       ),
     ];
   }
@@ -234,7 +235,7 @@ class InterfaceEmitter extends Emitter {
       ...model.records.map((record) => this.interface(record)),
       ...this.choices(),
       ...this.unionTypes(),
-      ...this.functions(),
+      ...model.roots.flatMap((each) => this.functions(each)),
       ...model.records.flatMap((record) => [this.readRecord(record), this.writeRecord(record)]),
       ...this.unionReaders(['typeof value === "bigint"', 'value instanceof Decimal']),
       ...model.unions
@@ -262,11 +263,12 @@ class InterfaceEmitter extends Emitter {
     );
   }
 
-  private functions(): Doc[] {
-    const { root } = this.model;
+  private functions(payload: RootType): Doc[] {
     const parse = this.exact ? this.use('parseExact') : 'JSON.parse';
     const write = this.exact ? this.use('writeExact') : 'JSON.stringify';
-    return this.entryPoints(parse, [['return ', call(write, [this.written(root, 'payload')]), ';']]);
+    return this.entryPoints(payload, parse, [
+      ['return ', call(write, [this.written(payload.type, 'payload')]), ';'],
+    ]);
   }
 
   private readRecord(record: RecordType): Doc {

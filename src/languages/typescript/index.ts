@@ -13,6 +13,12 @@ import benchTemplate from './templates/bench.ts.text';
 export const typescript: Language = {
   name: 'typescript',
   title: 'TypeScript',
+  package: {
+    pattern: /^[a-z][a-z0-9]*(-[a-z0-9]+)*$/,
+    example: 'sailing-pages',
+    reserved: new Set(),
+    isFile: true,
+  },
   text: 'utf-16',
   tools: [
     {
@@ -72,6 +78,7 @@ export const typescript: Language = {
 
 function bench(model: TypeModel, options: BenchOptions, packages: readonly string[]): Bench {
   const names = new Names(model);
+  const payload = model.roots[options.root ?? 0]!;
   const { scope, changes } = benchScope(model, options, true);
   const fields = scope.fields.map((field) => ({ ...field, key: quoted(field.Field) }));
   const program = `${fill(benchTemplate, {
@@ -79,8 +86,8 @@ function bench(model: TypeModel, options: BenchOptions, packages: readonly strin
     fields,
     library: packages.length > 0,
     file: names.file.replace(/\.ts$/, '.js'),
-    decode: names.decode,
-    encode: names.encode,
+    decode: names.decode(payload),
+    encode: names.encode(payload),
   })}\n`;
   const settings = {
     compilerOptions: {

@@ -1,4 +1,4 @@
-import type { RecordType, Type, TypeModel } from '../../core/model/types.js';
+import type { RecordType, RootType, Type, TypeModel } from '../../core/model/types.js';
 import { typesIn } from '../../core/model/types.js';
 import { allocate, camelCase, identifier, kebabCase, pascalCasing } from '../kit/names.js';
 
@@ -52,12 +52,12 @@ export class Names {
     return `${identifier(this.model.name, kebabCase)}.ts`;
   }
 
-  get decode(): string {
-    return `decode${identifier(this.model.name, pascalCasing)}`;
+  decode({ name }: Pick<RootType, 'name'>): string {
+    return `decode${identifier(name, pascalCasing)}`;
   }
 
-  get encode(): string {
-    return `encode${identifier(this.model.name, pascalCasing)}`;
+  encode({ name }: Pick<RootType, 'name'>): string {
+    return `encode${identifier(name, pascalCasing)}`;
   }
 }
 

@@ -5,14 +5,14 @@ require_relative "classes/__file__"
 SEPARATOR = "\x1e"
 
 WAYS = [
-  ->(line) { __module__.encode(__module__.decode(line)) },
+  ->(line) { __module__.__encode__(__module__.__decode__(line)) },
   #: if named
-  ->(line) { __module__.decode(line).to_json },
-  ->(line) { JSON.generate({ "payload" => __module__.decode(line) })['{"payload":'.size...-1] },
+  ->(line) { __module__.__decode__(line).to_json },
+  ->(line) { JSON.generate({ "payload" => __module__.__decode__(line) })['{"payload":'.size...-1] },
   #: end
   #: if record
   lambda do |line|
-    value = __module__.decode(line)
+    value = __module__.__decode__(line)
     again = __module__::__Root__.new(
       #: each fields
       __Field__: value.__Field__,
@@ -20,7 +20,7 @@ WAYS = [
     )
     raise "what was built is not equal to what was decoded" unless again == value
 
-    __module__.encode(again)
+    __module__.__encode__(again)
   end,
   #: end
 ].freeze
@@ -32,11 +32,11 @@ FIELDS = %w[
 ].freeze
 
 def changed(field, line, from)
-  value = __module__.decode(line)
-  other = __module__.decode(from)
+  value = __module__.__decode__(line)
+  other = __module__.__decode__(from)
   name = FIELDS[field.to_i]
   value.public_send("#{name}=", other.public_send(name))
-  __module__.encode(value)
+  __module__.__encode__(value)
 end
 
 def said

@@ -1,0 +1,46 @@
+import { resolve } from 'node:path';
+import type { Contract, LanguageEntry, Project } from './file.js';
+
+/** A contract of which a language writes types. */
+export interface Member {
+  readonly name: string;
+  readonly contract: Contract;
+  readonly entry: LanguageEntry;
+}
+
+/** Which contracts of a project write their types into one package: they come out together. */
+export class Packages {
+  private readonly groups = new Map<LanguageEntry, readonly Member[]>();
+
+  constructor(project: Pick<Project, 'contracts'>) {
+    const byPackage = new Map<string, Member[]>();
+    for (const [name, contract] of project.contracts) {
+      for (const entry of contract.languages) {
+        const { language, style, out, package: named, unknown = contract.unknown } = entry;
+        // A package that nobody names is called after its payload, and is nobody else's.
+        const key = JSON.stringify([language, style, resolve(out), named ?? name, unknown]);
+        const group = byPackage.get(key) ?? [];
+        byPackage.set(key, group);
+        if (!group.some((each) => each.contract === contract)) group.push({ name, contract, entry });
+        this.groups.set(entry, group);
+      }
+    }
+  }
+
+  /** All that share the package of an entry, itself among them, in the order of the project. */
+  sharing(entry: LanguageEntry): readonly Member[] {
+    return this.groups.get(entry)!;
+  }
+
+  /** Whose the files of a package are said to be. */
+  owner(entry: LanguageEntry): LanguageEntry {
+    return this.sharing(entry)[0]!.entry;
+  }
+
+  /** The contracts that share a package with one. */
+  partners(contract: Contract): ReadonlySet<Contract> {
+    return new Set(
+      contract.languages.flatMap((entry) => this.sharing(entry).map((member) => member.contract)),
+    );
+  }
+}
