@@ -52,7 +52,7 @@ const oneWay = Object.entries(arrows).map(([folder, allowed]) => {
 });
 
 export default tseslint.config(
-  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/'] },
+  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/', 'tests/golden/'] },
   ...tseslint.configs.recommended,
   {
     files: ['src/**/*.ts', 'tests/**/*.ts'],

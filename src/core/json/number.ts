@@ -21,6 +21,15 @@ export function isIntegerText(text: string): boolean {
   return /^-?\d+$/.test(text) && text !== '-0';
 }
 
+/** The digits of a number that is an integer, however it is spelled (`1.0`, `1e2`); undefined for a fraction. */
+export function integerOf(text: string): string | undefined {
+  if (isIntegerText(text)) return text;
+  const { negative, digits, exponent } = decimalOf(text);
+  if (digits === '') return '0';
+  if (exponent < 0n || exponent > 400n) return undefined;
+  return `${negative ? '-' : ''}${digits}${'0'.repeat(Number(exponent))}`;
+}
+
 /** The narrowest width that holds an integer in JSON's spelling. */
 export function integerWidthOf(text: string): IntegerWidth {
   if (text.length <= 9) return 'int32';

@@ -1,5 +1,5 @@
 import { SkevoError } from '../error.js';
-import { widerOf, widthOfFormat } from '../json/number.js';
+import { integerOf, integerWidthOf, widerOf, widthOfFormat } from '../json/number.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { pascalCase, singular, wordsOf } from '../words.js';
 import { resolveReference } from '../schema/resolve.js';
@@ -110,12 +110,18 @@ class Builder {
             : this.choice(schema, [...new Set(texts)], trail);
         return nullable ? { kind: 'nullable', of: choice } : choice;
       }
-      if (schema.type === undefined) {
-        const types = new Set(
-          values.map((value): TypeName => (value.kind === 'list' ? 'array' : value.kind)),
-        );
-        return this.type({ ...schema, const: undefined, enum: undefined, type: [...types] }, trail);
-      }
+      const numbers = values.flatMap((value) => (value.kind === 'number' ? [value.text] : []));
+      const integers = numbers.flatMap((text) => integerOf(text) ?? []);
+      const isOfIntegers = numbers.length > 0 && integers.length === numbers.length;
+      // What is listed says how wide they are, better than any format.
+      const format = isOfIntegers ? integers.map(integerWidthOf).reduce(widerOf) : schema.format;
+      const listed = values.map((value): TypeName => {
+        if (value.kind === 'number') return isOfIntegers ? 'integer' : 'number';
+        return value.kind === 'list' ? 'array' : value.kind;
+      });
+      const type = schema.type ?? [...new Set(listed)];
+      if (schema.type === undefined || format !== schema.format)
+        return this.type({ ...schema, const: undefined, enum: undefined, type, format }, trail);
     }
     const types = schema.type ?? impliedTypes(schema);
     if (types.length === 0) return { kind: 'anything' };

@@ -46,9 +46,39 @@ export const cpp: Language = {
       summary: 'structs for nlohmann/json, C++17',
       ways: [
         { name: 'generated', summary: 'the generated functions' },
-        { name: 'get', summary: 'get of parsed JSON, and json of a value' },
-        { name: 'field', summary: "a member of the caller's own struct" },
-        { name: 'elements', summary: 'elements of a vector' },
+        {
+          name: 'get',
+          summary: 'get of parsed JSON, and json of a value',
+          limits: [
+            {
+              says: 'exact numbers are parsed by the generated function alone',
+              ours: true,
+              kinds: ['retyped', 'refused'],
+            },
+          ],
+        },
+        {
+          name: 'field',
+          summary: "a member of the caller's own struct",
+          limits: [
+            {
+              says: 'exact numbers are parsed by the generated function alone',
+              ours: true,
+              kinds: ['retyped', 'refused'],
+            },
+          ],
+        },
+        {
+          name: 'elements',
+          summary: 'elements of a vector',
+          limits: [
+            {
+              says: 'exact numbers are parsed by the generated function alone',
+              ours: true,
+              kinds: ['retyped', 'refused'],
+            },
+          ],
+        },
         { name: 'built', summary: 'members set to those that were decoded' },
         { name: 'changed', summary: 'one field set to its value in another payload' },
       ],

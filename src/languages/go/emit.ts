@@ -94,11 +94,17 @@ class Emitter {
     const inUnion = new Set(
       [...this.tagged.values()].flatMap(({ arms }) => arms.map(({ record }) => record.name)),
     );
+    const named: [name: string, text: string][] = [
+      ...model.records.filter(({ name }) => !inUnion.has(name)).map((each) => [each.name, this.record(each)]),
+      ...model.choices.map((each) => [each.name, this.choice(each)]),
+      ...model.unions.map((each) => [each.name, this.union(each)]),
+    ] as [string, string][];
+    // The payloads come first: they are what readers look for.
+    const payloads = new Set(model.roots.flatMap(({ type }) => (isNamed(type) ? [type.name] : [])));
     const types = [
       ...model.roots.flatMap(({ type }, i) => (isNamed(type) ? [] : [this.root(type, i)])),
-      ...model.records.filter(({ name }) => !inUnion.has(name)).map((record) => this.record(record)),
-      ...model.choices.map((choice) => this.choice(choice)),
-      ...model.unions.map((union) => this.union(union)),
+      ...named.filter(([name]) => payloads.has(name)).map(([, text]) => text),
+      ...named.filter(([name]) => !payloads.has(name)).map(([, text]) => text),
     ];
     for (const [value, name] of this.constants)
       types.push(fill(constantTemplate, { Constant: name, word: go(value) }));
