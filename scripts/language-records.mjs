@@ -1,8 +1,10 @@
 /**
- * Writes the same record of the demo in every language into docs/languages.md, between its two marks; with `--check`,
- * fails instead when the page is not current. Needs a build.
+ * Writes what the data of the languages says into docs/languages.md, between marks: the table of styles, the ways in
+ * with their limits, and the same record of the demo in every language. With `--check`, fails instead when the page is
+ * not current. Needs a build.
  */
 import { readFileSync, writeFileSync } from 'node:fs';
+import prettier from 'prettier';
 import { buildModel, languages, readSchema } from '../dist/index.js';
 
 const page = 'docs/languages.md';
@@ -58,10 +60,50 @@ const parts = languages.flatMap((language) =>
     return `### ${language.title}, ${style.name}\n\n\`\`\`${fences[language.name] ?? language.name}\n${declaration(file.text, language.name === 'python')}\n\`\`\``;
   }),
 );
+/** Rows as a table of Markdown. */
+const table = (head, rows) =>
+  [head, head.map(() => '---'), ...rows]
+    .map((row) => `| ${row.map((cell) => cell.replaceAll('|', '\\|')).join(' | ')} |`)
+    .join('\n');
+
+const styles = languages.flatMap((language) =>
+  language.styles.map((style) => {
+    const tools = [...language.tools, ...(style.tools ?? [])];
+    return [
+      language.name,
+      style.name,
+      style.summary,
+      tools.map(({ name, minimum }) => `${name} ${minimum}`).join(', '),
+      [...new Set(tools.map(({ variable }) => `\`${variable}\``))].join(', '),
+    ];
+  }),
+);
+const ways = languages.flatMap((language) =>
+  language.styles.flatMap((style) =>
+    (style.ways ?? []).map(({ name, summary, limits = [] }, i) => [
+      i === 0 ? `${language.name} ${style.name}` : '',
+      `\`${name}\``,
+      summary,
+      limits.map(({ says, ours }) => `${says}${ours ? ' (ours)' : ''}`).join('; '),
+    ]),
+  ),
+);
+const sections = {
+  styles: table(['language', 'style', 'what is written', 'minimum', 'a program of your choice'], styles),
+  ways: table(['language and style', 'way in', 'what it is', 'known limit'], ways),
+};
+
 const text = readFileSync(page, 'utf8');
 const [head, rest] = text.split(marks[0]);
 const tail = rest.split(marks[1])[1];
-const made = `${head}${marks[0]}\n\n${parts.join('\n\n')}\n\n${marks[1]}${tail}`;
+let made = `${head}${marks[0]}\n\n${parts.join('\n\n')}\n\n${marks[1]}${tail}`;
+for (const [name, section] of Object.entries(sections)) {
+  const [start, end] = [`<!-- ${name} -->`, `<!-- end of ${name} -->`];
+  const [before, after] = [made.split(start)[0], made.split(end)[1]];
+  if (after === undefined) throw new Error(`${page} has no marks for ${name}`);
+  made = `${before}${start}\n\n${section}\n\n${end}${after}`;
+}
+made = await prettier.format(made, { ...(await prettier.resolveConfig(page)), parser: 'markdown' });
 if (process.argv.includes('--check')) {
   if (made !== text) {
     console.error(`${page} is not current: run node scripts/language-records.mjs`);
