@@ -162,6 +162,7 @@ class Emitter extends ModelEmitter {
       '            DateParseHandling = DateParseHandling.None,',
       '            MetadataPropertyHandling = MetadataPropertyHandling.Ignore,',
       '            CheckAdditionalContent = true,',
+      '            MaxDepth = 2000,',
       ...(this.unknown === 'reject'
         ? ['            MissingMemberHandling = MissingMemberHandling.Error,']
         : []),
@@ -176,7 +177,13 @@ class Emitter extends ModelEmitter {
       '    /// <exception cref="JsonException">when it does not have the declared shape</exception>',
       `    public static ${type} Decode(string text)`,
       '    {',
-      `        return ${decoded};`,
+      ...(this.mayBeNothing(root)
+        ? [`        return ${decoded};`]
+        : [
+            `        ${type} payload = ${decoded};`,
+            '        if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");',
+            '        return payload;',
+          ]),
       '    }',
       '',
       '    /// <summary>Writes one payload as JSON text.</summary>',
@@ -186,6 +193,11 @@ class Emitter extends ModelEmitter {
       '    }',
       '}',
     ].join('\n');
+  }
+
+  /** Whether a value of a type is never null, or may be. */
+  private mayBeNothing({ kind }: Type): boolean {
+    return ['anything', 'null', 'nullable', 'boolean', 'integer', 'number', 'choice'].includes(kind);
   }
 
   private plainType(type: Type): string {

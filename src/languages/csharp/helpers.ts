@@ -141,22 +141,28 @@ internal sealed class UnionConverter<T> : JsonConverter
         {
             case JsonToken.StartObject:
                 var members = new JObject();
-                for (reader.Read(); reader.TokenType != JsonToken.EndObject; reader.Read())
+                for (Next(reader); reader.TokenType != JsonToken.EndObject; Next(reader))
                 {
                     string key = (string)reader.Value;
-                    reader.Read();
+                    Next(reader);
                     members[key] = Load(reader);
                 }
                 return members;
             case JsonToken.StartArray:
                 var list = new JArray();
-                for (reader.Read(); reader.TokenType != JsonToken.EndArray; reader.Read()) list.Add(Load(reader));
+                for (Next(reader); reader.TokenType != JsonToken.EndArray; Next(reader)) list.Add(Load(reader));
                 return list;
             case JsonToken.Raw:
                 return new JRaw(reader.Value);
             default:
                 return new JValue(reader.Value);
         }
+    }
+
+    private static void Next(JsonReader reader)
+    {
+        if (!reader.Read()) throw new JsonReaderException("the text ends before it is whole");
+        if (reader.Depth > 2000) throw new JsonReaderException("the text nests deeper than 2000 levels");
     }
 
     public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)
@@ -217,6 +223,7 @@ internal sealed class ExactJson
 {
     private readonly string text;
     private int at;
+    private int depth;
 
     private ExactJson(string text)
     {
@@ -259,21 +266,14 @@ internal sealed class ExactJson
     private void Each(char close, Action part)
     {
         at++;
-        if (Peek() == close)
+        if (++depth > 2000) throw new JsonReaderException("the text nests deeper than 2000 levels");
+        if (Peek() == close) at++;
+        else
         {
-            at++;
-            return;
+            for (part(); Peek() == ','; part()) at++;
+            Take(close);
         }
-        while (true)
-        {
-            part();
-            if (Peek() == ',') at++;
-            else
-            {
-                Take(close);
-                return;
-            }
-        }
+        depth--;
     }
 
     private JToken Scalar()

@@ -113,9 +113,12 @@ class Emitter extends ModelEmitter {
     const type = this.typeText(root, true);
     const target = /[<]/.test(type) ? 'new TypeReference<>() {}' : `${type}.class`;
     if (target.startsWith('new')) this.imports.add('com.fasterxml.jackson.core.type.TypeReference');
+    const mayBeNull = ['anything', 'null', 'nullable'].includes(root.kind);
     const prose =
       proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
-    return [...javadoc(prose, ''), text(facadeName(payload), type, target, this.unknown)].join('\n');
+    return [...javadoc(prose, ''), text(facadeName(payload), type, target, this.unknown, mayBeNull)].join(
+      '\n',
+    );
   }
 
   private record(record: RecordType): string {

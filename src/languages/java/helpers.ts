@@ -16,7 +16,13 @@ export const facade = {
     'com.fasterxml.jackson.databind.node.JsonNodeFactory',
     'com.fasterxml.jackson.databind.type.LogicalType',
   ],
-  text: (name: string, type: string, target: string, unknown: UnknownRule) => `public final class ${name} {
+  text: (
+    name: string,
+    type: string,
+    target: string,
+    unknown: UnknownRule,
+    mayBeNull: boolean,
+  ) => `public final class ${name} {
     /** Refuses what does not have the declared shape, and keeps every digit. */
     public static final ObjectMapper MAPPER = JsonMapper.builder()
             .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
@@ -38,7 +44,16 @@ export const facade = {
 
     /** Reads one payload from JSON text. */
     public static ${type} decode(String text) throws IOException {
-        return MAPPER.readValue(text, ${target});
+        ${mayBeNull ? 'return ' : `${type} payload = `}MAPPER.readValue(text, ${target});${
+          mayBeNull
+            ? ''
+            : `
+        if (payload == null) {
+            throw com.fasterxml.jackson.databind.JsonMappingException.from(
+                    (com.fasterxml.jackson.core.JsonParser) null, "at the top: expected a value, found null");
+        }
+        return payload;`
+        }
     }
 
     /** Writes one payload as JSON text. */

@@ -455,6 +455,7 @@ namespace Saltmere.Sailings
                 DateParseHandling = DateParseHandling.None,
                 MetadataPropertyHandling = MetadataPropertyHandling.Ignore,
                 CheckAdditionalContent = true,
+                MaxDepth = 2000,
                 Converters = new List<JsonConverter>
                 {
                     new StrictConverter(),
@@ -471,7 +472,9 @@ namespace Saltmere.Sailings
         /// <exception cref="JsonException">when it does not have the declared shape</exception>
         public static SailingPage Decode(string text)
         {
-            return JsonConvert.DeserializeObject<SailingPage>(text, Settings());
+            SailingPage payload = JsonConvert.DeserializeObject<SailingPage>(text, Settings());
+            if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");
+            return payload;
         }
 
         /// <summary>Writes one payload as JSON text.</summary>
@@ -492,6 +495,7 @@ namespace Saltmere.Sailings
                 DateParseHandling = DateParseHandling.None,
                 MetadataPropertyHandling = MetadataPropertyHandling.Ignore,
                 CheckAdditionalContent = true,
+                MaxDepth = 2000,
                 Converters = new List<JsonConverter>
                 {
                     new StrictConverter(),
@@ -508,7 +512,9 @@ namespace Saltmere.Sailings
         /// <exception cref="JsonException">when it does not have the declared shape</exception>
         public static Notice Decode(string text)
         {
-            return JsonConvert.DeserializeObject<Notice>(text, Settings());
+            Notice payload = JsonConvert.DeserializeObject<Notice>(text, Settings());
+            if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");
+            return payload;
         }
 
         /// <summary>Writes one payload as JSON text.</summary>
@@ -651,22 +657,28 @@ namespace Saltmere.Sailings
             {
                 case JsonToken.StartObject:
                     var members = new JObject();
-                    for (reader.Read(); reader.TokenType != JsonToken.EndObject; reader.Read())
+                    for (Next(reader); reader.TokenType != JsonToken.EndObject; Next(reader))
                     {
                         string key = (string)reader.Value;
-                        reader.Read();
+                        Next(reader);
                         members[key] = Load(reader);
                     }
                     return members;
                 case JsonToken.StartArray:
                     var list = new JArray();
-                    for (reader.Read(); reader.TokenType != JsonToken.EndArray; reader.Read()) list.Add(Load(reader));
+                    for (Next(reader); reader.TokenType != JsonToken.EndArray; Next(reader)) list.Add(Load(reader));
                     return list;
                 case JsonToken.Raw:
                     return new JRaw(reader.Value);
                 default:
                     return new JValue(reader.Value);
             }
+        }
+
+        private static void Next(JsonReader reader)
+        {
+            if (!reader.Read()) throw new JsonReaderException("the text ends before it is whole");
+            if (reader.Depth > 2000) throw new JsonReaderException("the text nests deeper than 2000 levels");
         }
 
         public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)

@@ -37,7 +37,12 @@ public final class SailingPageJson {
 
     /** Reads one payload from JSON text. */
     public static SailingPage decode(String text) throws IOException {
-        return MAPPER.readValue(text, SailingPage.class);
+        SailingPage payload = MAPPER.readValue(text, SailingPage.class);
+        if (payload == null) {
+            throw com.fasterxml.jackson.databind.JsonMappingException.from(
+                    (com.fasterxml.jackson.core.JsonParser) null, "at the top: expected a value, found null");
+        }
+        return payload;
     }
 
     /** Writes one payload as JSON text. */

@@ -37,7 +37,12 @@ public final class NoticeJson {
 
     /** Reads one payload from JSON text. */
     public static Notice decode(String text) throws IOException {
-        return MAPPER.readValue(text, Notice.class);
+        Notice payload = MAPPER.readValue(text, Notice.class);
+        if (payload == null) {
+            throw com.fasterxml.jackson.databind.JsonMappingException.from(
+                    (com.fasterxml.jackson.core.JsonParser) null, "at the top: expected a value, found null");
+        }
+        return payload;
     }
 
     /** Writes one payload as JSON text. */
