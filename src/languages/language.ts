@@ -142,6 +142,8 @@ export interface Style {
   readonly summary: string;
   /** In the order in which the program of its bench tries them; the generated functions alone when not given. */
   readonly ways?: readonly Way[];
+  /** Set where it has typed maps for keys that a schema does not name, but types. */
+  readonly typesOthers?: true;
   /** Keys that its library cannot bind, where those of the language can be. */
   readonly unboundKeys?: RegExp;
   /** What its bench needs beside the tools of the language. */

@@ -79,8 +79,11 @@ function makeOne(
   root: number,
   options: Required<MakeOptions>,
 ): Made | Unmade {
-  const { style, unknown, package: given } = target;
+  const { style, package: given } = target;
   const { origin, pedantic } = options;
+  // What the schema gives a type is not unknown, and is not lost: it is carried, though not typed by most yet.
+  const hasTypedOthers = model.records.some(({ others }) => others !== undefined);
+  const unknown = hasTypedOthers && !style.typesOthers ? 'keep' : target.unknown;
   try {
     const emitted = style.emit(model, { origin, package: given, unknown });
     const bench = style.bench(model, { pedantic, names: emitted.names, package: given, unknown, root });

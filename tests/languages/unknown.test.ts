@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
+import { readSchema } from '../../src/core/schema/read.js';
 import type { UnknownRule } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { usualLimits } from '../../src/workbench/exchange.js';
-import { infer, languagesHere, payloadsOf } from '../support.js';
+import { bytes, infer, languagesHere, payloadsOf } from '../support.js';
 
 const known = [
   '{"code":"A","legs":[{"pier":"North","next":{"pier":"South"}}],"notice":{"kind":"gale","force":8},"extras":{}}',
@@ -41,6 +42,35 @@ const places = [
   '/constructor',
 ];
 
+/** Records with keys that the schema names, and a type for all others. */
+const typedOthers = {
+  title: 'Sailing',
+  type: 'object',
+  properties: {
+    code: { type: 'string' },
+    fares: {
+      type: 'object',
+      properties: { adult: { type: 'integer', format: 'int32' } },
+      required: ['adult'],
+      additionalProperties: { type: 'integer', format: 'int32' },
+    },
+  },
+  required: ['code'],
+  additionalProperties: {
+    type: 'object',
+    properties: { pier: { type: ['string', 'null'] } },
+    required: ['pier'],
+  },
+};
+const typed = buildModel(
+  readSchema({ name: 's.json', bytes: bytes(JSON.stringify(typedOthers)), firstLine: 1 }),
+);
+const withOthers = [
+  '{"code":"A","fares":{"adult":5,"child":3,"dog":1},"N":{"pier":"x"},"S":{"pier":null}}',
+  '{"code":"B","fares":{"adult":5}}',
+  '{"code":"C"}',
+];
+
 for (const language of await languagesHere()) {
   describe.concurrent.each(language.styles)(`${language.name} $name`, (style) => {
     const check = (unknown: UnknownRule, payloads: readonly string[]) =>
@@ -54,6 +84,21 @@ for (const language of await languagesHere()) {
       expect(result.reason).toBeUndefined();
       return result.findings.filter(({ severity }) => severity === 'loss');
     };
+
+    test.each(['drop', 'reject', 'keep'] as const)(
+      'carries fields that the schema types and does not name, where what it does not know is to %s',
+      async (unknown) => {
+        const result = await checkStyle(language, style, typed, 's.json', payloadsOf(withOthers), {
+          strict: false,
+          pedantic: true,
+          unknown,
+          limits: usualLimits,
+        });
+        expect(result.reason).toBeUndefined();
+        expect(losses(result)).toEqual([]);
+        expect(result.returned).toBe(3);
+      },
+    );
 
     test('keeps fields that the schema does not know', async () => {
       const result = await check('keep', [strange, ...known]);
@@ -84,3 +129,17 @@ for (const language of await languagesHere()) {
     });
   });
 }
+
+test('Go refuses what is not of the type of the other fields', async () => {
+  const go = (await languagesHere()).find(({ name }) => name === 'go')!;
+  const odd = ['{"code":"A","fares":{"adult":5,"dog":"x"}}', '{"code":"A","N":{}}', '{"code":"A","N":null}'];
+  const result = await checkStyle(go, go.styles[0], typed, 's.json', payloadsOf(odd), {
+    strict: false,
+    limits: usualLimits,
+  });
+  expect(result.findings.map(({ kind, cause }) => `${kind}: ${cause}`)).toEqual([
+    'refused: json: cannot unmarshal string into Go struct field sailing.fares.dog of type int32',
+    'refused: json: cannot unmarshal nothing into Go struct field .N.pier of type *string',
+    'refused: json: cannot unmarshal null into Go struct field .N of type sailing.Other',
+  ]);
+});

@@ -177,7 +177,8 @@ class Builder {
     const name = known ?? this.freshName(schema.title, trail);
     this.nameOf.set(schema, name);
     const fields: RecordField[] = [];
-    const record: RecordType = {
+    const { additionalProperties } = schema;
+    const record: { -readonly [K in keyof RecordType]: RecordType[K] } = {
       name,
       fields,
       ...documentation(schema, schema === this.schema || known === undefined),
@@ -199,6 +200,8 @@ class Builder {
     }
     for (const key of required)
       fields.push({ key, type: { kind: 'anything' }, required: true, nullable: false });
+    if (typeof additionalProperties === 'object')
+      record.others = this.type(additionalProperties, [...trail.slice(0, -1), name, 'other']);
     return { kind: 'record', name };
   }
 

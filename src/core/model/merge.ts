@@ -90,7 +90,8 @@ function namesIn(body: Body): string[] {
 }
 
 function typesOf(body: Body): readonly Type[] {
-  if ('fields' in body) return body.fields.map(({ type }) => type);
+  if ('fields' in body)
+    return [...body.fields.map(({ type }) => type), ...(body.others === undefined ? [] : [body.others])];
   return 'arms' in body ? body.arms.map(({ type }) => type) : [];
 }
 
@@ -104,6 +105,7 @@ function renamed(model: TypeModel, to: (name: string) => string): TypeModel {
       ...record,
       name: to(record.name),
       fields: record.fields.map((field) => ({ ...field, type: type(field.type) })),
+      ...(record.others === undefined ? {} : { others: type(record.others) }),
     })),
     choices: model.choices.map((choice) => ({ ...choice, name: to(choice.name) })),
     unions: model.unions.map((union) => ({

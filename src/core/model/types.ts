@@ -37,6 +37,8 @@ export interface Documented {
 export interface RecordType extends Documented {
   readonly name: string;
   readonly fields: readonly RecordField[];
+  /** The type of what stands under other keys, where the schema gives them one. */
+  readonly others?: Type;
 }
 
 /** One field: `required` and `nullable` are two separate things, which makes four states. */
@@ -168,7 +170,10 @@ export function meets(test: ArmTest, value: JsonValue): boolean {
 /** Every type that occurs anywhere in a model. */
 export function* typesIn(model: TypeModel): Generator<Type> {
   for (const { type } of model.roots) yield* within(type);
-  for (const record of model.records) for (const field of record.fields) yield* within(field.type);
+  for (const { fields, others } of model.records) {
+    for (const field of fields) yield* within(field.type);
+    if (others !== undefined) yield* within(others);
+  }
   for (const union of model.unions) for (const { type } of union.arms) yield* within(type);
 }
 

@@ -78,8 +78,9 @@ export function trace(
         record = actual.name;
         key = field?.key;
       }
+      const others = actual?.kind === 'record' ? index!.record(actual.name).others : undefined;
       type =
-        field === undefined ? undefined : field.nullable ? { kind: 'nullable', of: field.type } : field.type;
+        field === undefined ? others : field.nullable ? { kind: 'nullable', of: field.type } : field.type;
     }
     value = value?.kind === 'object' ? value.members.find((each) => each.key === token)?.value : undefined;
   }

@@ -161,7 +161,10 @@ class Emitter {
   private record(record: RecordType): string {
     const name = this.names.type(record.name);
     const isPayload = this.rootNames.includes(name);
-    const extra = this.extraOf(record.fields.map(({ key }) => this.names.field(record.name, key)));
+    const extra = this.extraOf(
+      record.fields.map(({ key }) => this.names.field(record.name, key)),
+      record.others,
+    );
     const swaps = swapsOf(record.fields);
     const { local, r } = this.own(name);
     const holds = record.fields.some(({ type }) => this.holdsLists(type, new Set([record.name])));
@@ -173,6 +176,8 @@ class Emitter {
       doc: prose(record, `${name} is `),
       fields: this.rows(record.name, record.fields),
       extra,
+      know: record.others === undefined ? 'know' : 'name',
+      Other: record.others === undefined ? 'json.RawMessage' : this.typeText(record.others),
       swaps,
       reads,
       writes: extra !== '' || swaps.length > 0 || (isPayload && holds),
@@ -325,8 +330,8 @@ class Emitter {
   }
 
   /** The field for what the schema does not know; empty where it is not kept. */
-  private extraOf(taken: readonly string[]): string {
-    if (this.options.unknown !== 'keep') return '';
+  private extraOf(taken: readonly string[], others?: Type): string {
+    if (this.options.unknown !== 'keep' && others === undefined) return '';
     return allocate(['extra'], by.exported, new Set([...taken, ...by.methods])).get('extra')!;
   }
 
@@ -433,7 +438,8 @@ class Emitter {
         : tagged === undefined
           ? ['Value']
           : [this.detailOf(this.unionOf(type.name))];
-    const extra = record === undefined && tagged === undefined ? '' : this.extraOf([...taken, ...held]);
+    const extra =
+      record === undefined && tagged === undefined ? '' : this.extraOf([...taken, ...held], record?.others);
     const whole = [...taken, ...held, ...(extra === '' ? [] : [extra])];
     return {
       text: `${fill(benchTemplate, {

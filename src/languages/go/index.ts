@@ -26,6 +26,7 @@ export const go: Language = {
       name: 'struct',
       summary: 'structs for encoding/json, standard library only',
       ways,
+      typesOthers: true,
       emit: emitGo,
       reach: reachGo,
       plain: plainGo,

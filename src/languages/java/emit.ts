@@ -30,7 +30,7 @@ const objectMethods = 'clone finalize getClass hashCode notify notifyAll toStrin
 const reservedFields = new Set([...keywords.split(' '), ...objectMethods.split(' ')]);
 
 const reservedTypes = new Set(
-  'None Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
+  'None Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter JsonIgnoreProperties LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
     ' ',
   ),
 );
@@ -130,6 +130,10 @@ class Emitter extends ModelEmitter {
         .add('com.fasterxml.jackson.databind.JsonDeserializer')
         .add('com.fasterxml.jackson.databind.annotation.JsonDeserialize');
       head.push('@JsonDeserialize(using = JsonDeserializer.None.class)');
+    }
+    if (this.unknown === 'drop') {
+      this.imports.add('com.fasterxml.jackson.annotation.JsonIgnoreProperties');
+      head.push('@JsonIgnoreProperties(ignoreUnknown = true)');
     }
     const implemented =
       unions.length === 0 ? '' : ` implements ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;

@@ -23,7 +23,8 @@ export function taggedUnion(model: TypeModel, union: UnionType): TaggedUnion | u
   });
   const [first] = arms;
   if (first === undefined || arms.length < union.arms.length) return undefined;
-  if (arms.some(({ record }) => timesUsed(model, record) > 1)) return undefined;
+  if (arms.some(({ record }) => record.others !== undefined || timesUsed(model, record) > 1))
+    return undefined;
   const { key } = first.test;
   const shared = first.record.fields.filter(
     (field) =>
@@ -50,7 +51,10 @@ function alike(a: RecordField, b: RecordField): boolean {
 function timesUsed(model: TypeModel, record: RecordType): number {
   const types = [
     ...model.roots.map(({ type }) => type),
-    ...model.records.flatMap(({ fields }) => fields.map(({ type }) => type)),
+    ...model.records.flatMap(({ fields, others }) => [
+      ...fields.map(({ type }) => type),
+      ...(others === undefined ? [] : [others]),
+    ]),
     ...model.unions.flatMap(({ arms }) => arms.map(({ type }) => type)),
   ];
   return types.reduce((sum, type) => sum + (mentions(type, record.name) ? 1 : 0), 0);

@@ -25,7 +25,7 @@ const keywords =
 
 const reservedFields = new Set(keywords.split(' '));
 const reservedTypes = new Set(
-  'None Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
+  'None Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter JsonIgnoreProperties LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
     ' ',
   ),
 );
@@ -113,6 +113,10 @@ class Emitter extends ModelEmitter {
     if (unions.length > 0) {
       this.use('databind.JsonDeserializer', 'databind.annotation.JsonDeserialize');
       head.push('@JsonDeserialize(using = JsonDeserializer.None::class)');
+    }
+    if (this.unknown === 'drop') {
+      this.use('annotation.JsonIgnoreProperties');
+      head.push('@JsonIgnoreProperties(ignoreUnknown = true)');
     }
     const parents =
       unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;

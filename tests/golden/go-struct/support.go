@@ -117,14 +117,18 @@ func assign[T, I any](text []byte, into *I) error {
 // decode is json.Unmarshal, and refuses what that lets pass: a missing key, a key that is there twice or in
 // other letters, null where the type has no place for it, and text that is not Unicode. Errors bear the name.
 func decode(text []byte, into any, name string) error {
+	return decodeAs(cursor{text: text}, into, name)
+}
+
+// decodeAs is decode with what is known of the text.
+func decodeAs(c cursor, into any, name string) error {
 	t := reflect.TypeOf(into).Elem()
-	err := json.Unmarshal(text, into)
+	err := json.Unmarshal(c.text, into)
 	if err != nil {
-		err = located(err, text, t)
+		err = located(err, c.text, t)
 	} else {
-		c := cursor{text: text}
 		err = c.check(t, takesNull(t))
-		if err == nil && (c.broken || !utf8.Valid(text)) {
+		if err == nil && (c.broken || !utf8.Valid(c.text)) {
 			err = mismatch(t, "text that is not Unicode")
 		}
 	}
@@ -334,6 +338,8 @@ type cursor struct {
 	at     int
 	broken bool // a string had half a surrogate pair
 
+	open reflect.Type // a struct that may have members beside its own
+
 	keyStart int // where the last key began
 	lastKey  []byte
 
@@ -362,7 +368,9 @@ func (c *cursor) check(t reflect.Type, nullable bool) error {
 			err = c.check(s.element, s.nullable)
 		case !known:
 			c.skip()
-			err = s.strange(key)
+			if t != c.open {
+				err = s.strange(key)
+			}
 		case seen[m.index]:
 			err = mismatch(m.typ, "a second value")
 		default:

@@ -2,6 +2,7 @@
 package saltmere.sailings
 
 import com.fasterxml.jackson.annotation.JsonCreator
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties
 import com.fasterxml.jackson.annotation.JsonInclude
 import com.fasterxml.jackson.annotation.JsonProperty
 import com.fasterxml.jackson.annotation.JsonSetter
@@ -26,6 +27,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory
 import com.fasterxml.jackson.databind.type.LogicalType
 import java.time.OffsetDateTime
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class SailingPage @JsonCreator constructor(
     @param:JsonProperty(value = "page", required = true) @get:JsonProperty("page") val page: Int,
     @param:JsonProperty(value = "pages", required = true) @get:JsonProperty("pages") val pages: Int,
@@ -33,6 +35,7 @@ data class SailingPage @JsonCreator constructor(
     @param:JsonProperty(value = "results", required = true) @get:JsonProperty("results") @param:JsonSetter(contentNulls = Nulls.FAIL) val results: List<SailingPageItem>
 )
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class SailingPageItem @JsonCreator constructor(
     @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Long,
     @param:JsonProperty(value = "code", required = true) @get:JsonProperty("code") val code: String,
@@ -59,11 +62,13 @@ data class SailingPageItem @JsonCreator constructor(
     fun arrivesAtTime(): OffsetDateTime = OffsetDateTime.parse(arrivesAt)
 }
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class Vessel @JsonCreator constructor(
     @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: String,
     @param:JsonProperty(value = "name", required = true) @get:JsonProperty("name") val name: String
 )
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class Leg @JsonCreator constructor(
     @param:JsonProperty(value = "seq", required = true) @get:JsonProperty("seq") val seq: Int,
     @param:JsonProperty(value = "from", required = true) @get:JsonProperty("from") val from: String,
@@ -73,6 +78,7 @@ data class Leg @JsonCreator constructor(
 )
 
 @JsonDeserialize(using = JsonDeserializer.None::class)
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class ClosureNotice @JsonCreator constructor(
     @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
@@ -94,6 +100,7 @@ data class ClosureNotice @JsonCreator constructor(
     fun untilTime(): OffsetDateTime? = until?.let { OffsetDateTime.parse(it) }
 }
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class Comment @JsonCreator constructor(
     @param:JsonProperty(value = "by", required = true) @get:JsonProperty("by") val by: String,
     @param:JsonProperty(value = "at", required = true) @get:JsonProperty("at") val at: String,
@@ -105,6 +112,7 @@ data class Comment @JsonCreator constructor(
 }
 
 @JsonDeserialize(using = JsonDeserializer.None::class)
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class DelayNotice @JsonCreator constructor(
     @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
@@ -124,6 +132,7 @@ data class DelayNotice @JsonCreator constructor(
 }
 
 @JsonDeserialize(using = JsonDeserializer.None::class)
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class WeatherNotice @JsonCreator constructor(
     @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
@@ -142,6 +151,7 @@ data class WeatherNotice @JsonCreator constructor(
     fun issuedTime(): OffsetDateTime = OffsetDateTime.parse(issued)
 }
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 data class Wind @JsonCreator constructor(
     @param:JsonProperty(value = "force", required = true) @get:JsonProperty("force") val force: Int,
     @param:JsonProperty(value = "from", required = true) @get:JsonProperty("from") val from: String

@@ -9,12 +9,14 @@ func unmarshal[T any](text []byte, into *T) error {
 }
 
 // unmarshalOpen decodes a payload, and returns the members that T does not have beside it.
-func unmarshalOpen[T any](text []byte) (T, map[string]json.RawMessage, error) {
+func unmarshalOpen[T, V any](text []byte) (T, map[string]V, error) {
 	var read T
-	if err := decode(text, &read, reflect.TypeFor[T]().Name()); err != nil {
+	err := decodeAs(cursor{text: text, open: reflect.TypeFor[T]()}, &read, reflect.TypeFor[T]().Name())
+	if err != nil {
 		return read, nil, err
 	}
-	return read, others(text, &read), nil
+	unknown, err := others[V](text, &read)
+	return read, unknown, err
 }
 
 // assign decodes a T for a field of the interface type I.
@@ -30,14 +32,18 @@ func assign[T, I any](text []byte, into *I) error {
 // decode is json.Unmarshal, and refuses what that lets pass: a missing key, a key that is there twice or in
 // other letters, null where the type has no place for it, and text that is not Unicode. Errors bear the name.
 func decode(text []byte, into any, name string) error {
+	return decodeAs(cursor{text: text}, into, name)
+}
+
+// decodeAs is decode with what is known of the text.
+func decodeAs(c cursor, into any, name string) error {
 	t := reflect.TypeOf(into).Elem()
-	err := json.Unmarshal(text, into)
+	err := json.Unmarshal(c.text, into)
 	if err != nil {
-		err = located(err, text, t)
+		err = located(err, c.text, t)
 	} else {
-		c := cursor{text: text}
 		err = c.check(t, takesNull(t))
-		if err == nil && (c.broken || !utf8.Valid(text)) {
+		if err == nil && (c.broken || !utf8.Valid(c.text)) {
 			err = mismatch(t, "text that is not Unicode")
 		}
 	}
@@ -201,20 +207,25 @@ func kindOf(text []byte) string {
 }
 
 // others are the members of an object that the struct it was decoded into does not have; nil when there are none.
-func others(text []byte, into any) map[string]json.RawMessage {
-	var others map[string]json.RawMessage
+func others[V any](text []byte, into any) (map[string]V, error) {
+	var others map[string]V
 	known := shapeOf(reflect.TypeOf(into)).members
 	c := cursor{text: text}
 	for _, key := range c.steps() {
 		value := c.value()
-		if _, ok := known[string(key)]; !ok {
-			if others == nil {
-				others = map[string]json.RawMessage{}
-			}
-			others[string(key)] = bytes.Clone(value)
+		if _, ok := known[string(key)]; ok {
+			continue
 		}
+		var other V
+		if err := decode(value, &other, ""); err != nil {
+			return nil, within(string(key), err)
+		}
+		if others == nil {
+			others = map[string]V{}
+		}
+		others[string(key)] = other
 	}
-	return others
+	return others, nil
 }
 
 // bothWays leads from each of two keys to the other.
@@ -349,6 +360,8 @@ type cursor struct {
 	at     int
 	broken bool // a string had half a surrogate pair
 
+	open reflect.Type // a struct that may have members beside its own
+
 	keyStart int // where the last key began
 	lastKey  []byte
 
@@ -384,7 +397,9 @@ func (c *cursor) check(t reflect.Type, nullable bool) error {
 			err = c.check(s.element, s.nullable)
 		case !known:
 			c.skip()
-			err = s.strange(key)
+			if t != c.open {
+				err = s.strange(key)
+			}
 		case seen[m.index]:
 			err = mismatch(m.typ, "a second value")
 		default:

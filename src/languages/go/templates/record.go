@@ -8,16 +8,16 @@ type __Record__ struct {
 	//: end
 	//: if extra
 
-	// __extra__ has the keys that the schema does not know.
-	__extra__ map[string]json.RawMessage `json:"-"`
+	// __extra__ has the keys that the schema does not __know__.
+	__extra__ map[string]__Other__ `json:"-"`
 	//: end
 }
 //: else
 //: if extra
-// __Record__ has no keys that the schema knows.
+// __Record__ has no keys that the schema names.
 type __Record__ struct {
-	// __extra__ has the keys that it does not.
-	__extra__ map[string]json.RawMessage `json:"-"`
+	// __extra__ has all that it has.
+	__extra__ map[string]__Other__ `json:"-"`
 }
 //: else
 type __Record__ struct{}
@@ -39,7 +39,7 @@ func (__r__ *__Record__) UnmarshalJSON(text []byte) error {
 	type __local__ __Record__
 	//: if swaps
 	//: if extra
-	read, unknown, err := unmarshalOpen[__local__](swap(text, keysOf__Record__))
+	read, unknown, err := unmarshalOpen[__local__, __Other__](swap(text, keysOf__Record__))
 	if err != nil {
 		return swapped(err, keysOf__Record__)
 	}
@@ -51,7 +51,7 @@ func (__r__ *__Record__) UnmarshalJSON(text []byte) error {
 	//: end
 	//: else
 	//: if extra
-	read, unknown, err := unmarshalOpen[__local__](text)
+	read, unknown, err := unmarshalOpen[__local__, __Other__](text)
 	if err != nil {
 		return err
 	}

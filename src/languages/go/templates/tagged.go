@@ -75,10 +75,14 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 		//: end
 	}
 	//: if extra
-	read.__extra__ = others(text, whole)
-	//: end
+	unknown, err := others[json.RawMessage](text, whole)
+	read.__extra__ = unknown
+	*__u__ = __Union__(read)
+	return err
+	//: else
 	*__u__ = __Union__(read)
 	return nil
+	//: end
 }
 
 // MarshalJSON implements json.Marshaler.

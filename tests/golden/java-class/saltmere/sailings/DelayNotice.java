@@ -2,6 +2,7 @@
 package saltmere.sailings;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.Nulls;
@@ -11,6 +12,7 @@ import java.time.OffsetDateTime;
 import java.util.List;
 
 @JsonDeserialize(using = JsonDeserializer.None.class)
+@JsonIgnoreProperties(ignoreUnknown = true)
 public final class DelayNotice implements Notice {
     private final int id;
     private final String kind;

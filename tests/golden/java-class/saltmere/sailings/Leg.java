@@ -2,11 +2,13 @@
 package saltmere.sailings;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.Nulls;
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 public final class Leg {
     private final int seq;
     private final String from;

@@ -2,11 +2,13 @@
 package saltmere.sailings;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.Nulls;
 import java.util.List;
 
+@JsonIgnoreProperties(ignoreUnknown = true)
 public final class SailingPage {
     private final int page;
     private final int pages;
