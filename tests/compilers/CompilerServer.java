@@ -1,0 +1,94 @@
+import java.io.BufferedReader;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.net.StandardProtocolFamily;
+import java.net.UnixDomainSocketAddress;
+import java.nio.channels.Channels;
+import java.nio.channels.ServerSocketChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Runs one compiler of the JVM again and again, so that the tests do not wait for it to start hundreds of times.
+ * A request is the number of arguments and the arguments, a line each; the answer is a line with the exit code and what
+ * the compiler said. Ends when nobody has asked for two minutes.
+ */
+public final class CompilerServer {
+    private static volatile long lastUse = System.nanoTime();
+
+    public static void main(String[] arguments) throws Exception {
+        Path socket = Path.of(arguments[0]);
+        Compiler compiler = arguments[1].equals("kotlinc") ? kotlin() : scala();
+        Files.deleteIfExists(socket);
+        Thread watch = new Thread(() -> endWhenIdle(socket));
+        watch.setDaemon(true);
+        watch.start();
+        try (ServerSocketChannel server = ServerSocketChannel.open(StandardProtocolFamily.UNIX)) {
+            server.bind(UnixDomainSocketAddress.of(socket));
+            while (true) {
+                try (var channel = server.accept()) {
+                    var input = new BufferedReader(
+                            new InputStreamReader(Channels.newInputStream(channel), StandardCharsets.UTF_8));
+                    int count = Integer.parseInt(input.readLine());
+                    List<String> given = new ArrayList<>();
+                    for (int i = 0; i < count; i++) given.add(input.readLine());
+                    var said = new ByteArrayOutputStream();
+                    int code = compiler.run(given.toArray(new String[0]), new PrintStream(said, true, "UTF-8"));
+                    OutputStream output = Channels.newOutputStream(channel);
+                    output.write((code + "\n").getBytes(StandardCharsets.UTF_8));
+                    output.write(said.toByteArray());
+                } catch (IOException gone) {
+                    System.err.println(gone);
+                }
+                lastUse = System.nanoTime();
+            }
+        }
+    }
+
+    private static void endWhenIdle(Path socket) {
+        try {
+            while (System.nanoTime() - lastUse < 120_000_000_000L) Thread.sleep(1000);
+            Files.deleteIfExists(socket);
+        } catch (IOException | InterruptedException ended) {
+            System.err.println(ended);
+        }
+        System.exit(0);
+    }
+
+    private interface Compiler {
+        int run(String[] arguments, PrintStream out) throws Exception;
+    }
+
+    private static Compiler kotlin() throws Exception {
+        System.setProperty("kotlin.environment.keepalive", "true");
+        var type = Class.forName("org.jetbrains.kotlin.cli.jvm.K2JVMCompiler");
+        var exec = type.getMethod("exec", PrintStream.class, String[].class);
+        return (given, out) -> {
+            Object code = exec.invoke(type.getConstructor().newInstance(), out, given);
+            return (int) code.getClass().getMethod("getCode").invoke(code);
+        };
+    }
+
+    private static Compiler scala() throws Exception {
+        var console = Class.forName("scala.Console$");
+        Object module = console.getField("MODULE$").get(null);
+        var setErr = console.getMethod("setErr", PrintStream.class);
+        var setOut = console.getMethod("setOut", PrintStream.class);
+        var type = Class.forName("scala.tools.nsc.MainClass");
+        var process = type.getMethod("process", String[].class);
+        return (given, out) -> {
+            setErr.invoke(module, out);
+            setOut.invoke(module, out);
+            Object main = type.getConstructor().newInstance();
+            process.invoke(main, (Object) given);
+            Object reporter = type.getMethod("reporter").invoke(main);
+            return (boolean) reporter.getClass().getMethod("hasErrors").invoke(reporter) ? 1 : 0;
+        };
+    }
+}
