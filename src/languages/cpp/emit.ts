@@ -17,6 +17,7 @@ import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { namesOfC } from './c-names.js';
 import { helpers } from './helpers.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 const keywords =
   'alignas alignof and and_eq asm auto bitand bitor bool break case catch char char8_t char16_t char32_t class compl concept const consteval constexpr constinit const_cast continue co_await co_return co_yield decltype default delete do double dynamic_cast else enum explicit export extern false float for friend goto if inline int long mutable namespace new noexcept not not_eq nullptr operator or or_eq private protected public register reinterpret_cast requires return short signed sizeof static static_assert static_cast struct switch template this thread_local throw true try typedef typeid typename union unsigned using virtual void volatile wchar_t while xor xor_eq';
@@ -318,41 +319,33 @@ class Emitter extends ModelEmitter {
   }
 
   private typeText(type: Type, around?: string): string {
-    switch (type.kind) {
-      case 'anything':
-        return 'json';
-      case 'null':
-        return 'std::nullptr_t';
-      case 'boolean':
-        return 'bool';
-      case 'string':
-      case 'literal':
-        return 'std::string';
-      case 'integer':
-        if (type.width === 'unbounded') return this.helpers.use('Number');
-        return type.width === 'int32' ? 'std::int32_t' : 'std::int64_t';
-      case 'number':
-        return type.exact ? this.helpers.use('Number') : 'double';
-      case 'list':
-        return `std::vector<${this.typeText(type.items)}>`;
-      case 'map':
-        return `std::map<std::string, ${this.typeText(type.values)}>`;
-      case 'tuple':
-        return `std::tuple<${type.items.map((item) => this.typeText(item, around)).join(', ')}>`;
-      case 'choice':
-        return this.names.type(type.name);
-      case 'record':
-      case 'union': {
-        const name = this.names.type(type.name);
-        if (around === undefined || !this.containment.holds(type.name, around)) return name;
+    return spell(type, this.spelling(around));
+  }
+
+  /** @param around the type that would hold the value itself, if it is not behind a list or a map */
+  private spelling(around?: string): TypeSpelling {
+    return {
+      anything: () => 'json',
+      null: () => 'std::nullptr_t',
+      boolean: () => 'bool',
+      string: () => 'std::string',
+      integer: (width) => {
+        if (width === 'unbounded') return this.helpers.use('Number');
+        return width === 'int32' ? 'std::int32_t' : 'std::int64_t';
+      },
+      number: (exact) => (exact ? this.helpers.use('Number') : 'double'),
+      list: (items) => `std::vector<${items}>`,
+      map: (values) => `std::map<std::string, ${values}>`,
+      tuple: (items) => `std::tuple<${items.join(', ')}>`,
+      named: (name, kind) => {
+        const own = this.names.type(name);
+        if (around === undefined || kind === 'choice' || !this.containment.holds(name, around)) return own;
         this.helpers.use('boxCodec');
-        return `${this.helpers.use('Box')}<${name}>`;
-      }
-      case 'nullable':
-        return type.of.kind === 'anything'
-          ? this.typeText(type.of)
-          : `std::optional<${this.typeText(type.of, around)}>`;
-    }
+        return `${this.helpers.use('Box')}<${own}>`;
+      },
+      nullable: (of) => `std::optional<${of}>`,
+      ...(around === undefined ? {} : { behind: this.spelling() }),
+    };
   }
 }
 

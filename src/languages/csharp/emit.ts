@@ -20,6 +20,7 @@ import { allocate, identifier, pascalCasing, type Casing } from '../kit/names.js
 import { hex, literal, proseLines, proseOf, oneLine } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers, tuple, tupleConverter } from './helpers.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 /** The library takes a property that ends so for the sign that another was there. */
 const propertyCase: Casing = {
@@ -455,39 +456,38 @@ class Emitter extends ModelEmitter {
   }
 
   private typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        this.import('Newtonsoft.Json.Linq');
-        return 'JToken';
-      case 'boolean':
-        return 'bool';
-      case 'string':
-      case 'literal':
-        return 'string';
-      case 'integer':
-        if (type.width === 'unbounded') return this.helpers.use('Number');
-        return type.width === 'int32' ? 'int' : 'long';
-      case 'number':
-        return type.exact ? this.helpers.use('Number') : 'double';
-      case 'list':
-        this.import('System.Collections.Generic');
-        return `List<${this.typeText(type.items)}>`;
-      case 'map':
-        this.import('System.Collections.Generic');
-        return `Dictionary<string, ${this.typeText(type.values)}>`;
-      case 'tuple':
-        this.import('System', 'Newtonsoft.Json');
-        this.tuples.add(type.items.length);
-        return `Tuple${type.items.length}<${type.items.map((item) => this.typeText(item)).join(', ')}>`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'nullable':
-        return this.isValue(type.of) ? `${this.typeText(type.of)}?` : this.typeText(type.of);
-    }
+    return spell(type, this.spelling);
   }
+
+  private readonly spelling: TypeSpelling = {
+    anything: () => {
+      this.import('Newtonsoft.Json.Linq');
+      return 'JToken';
+    },
+    null: () => this.spelling.anything(),
+    boolean: () => 'bool',
+    string: () => 'string',
+    integer: (width) => {
+      if (width === 'unbounded') return this.helpers.use('Number');
+      return width === 'int32' ? 'int' : 'long';
+    },
+    number: (exact) => (exact ? this.helpers.use('Number') : 'double'),
+    list: (items) => {
+      this.import('System.Collections.Generic');
+      return `List<${items}>`;
+    },
+    map: (values) => {
+      this.import('System.Collections.Generic');
+      return `Dictionary<string, ${values}>`;
+    },
+    tuple: (items) => {
+      this.import('System', 'Newtonsoft.Json');
+      this.tuples.add(items.length);
+      return `Tuple${items.length}<${items.join(', ')}>`;
+    },
+    named: (name) => this.names.type(name),
+    nullable: (of, type) => (this.isValue(type) ? `${of}?` : of),
+  };
 }
 
 function order(name: string): number {

@@ -56,9 +56,9 @@ export const spelling = (
   named: (name: string) => string,
   wordType: (value: string) => string,
 ): TypeSpelling => ({
-  anything: 'json.RawMessage',
-  null: 'Null',
-  boolean: 'bool',
+  anything: () => 'json.RawMessage',
+  null: () => 'Null',
+  boolean: () => 'bool',
   string: () => 'string',
   integer: (width) => (width === 'unbounded' ? 'json.Number' : width === 'int32' ? 'int32' : 'int64'),
   number: (exact) => (exact ? 'json.Number' : 'float64'),

@@ -20,6 +20,7 @@ import { capitalised } from '../../core/words.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { facade, nullable, tuple } from './helpers.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 const keywords =
   'abstract assert boolean break byte case catch char class const continue default do double else enum extends final finally float for goto if implements import instanceof int interface long native new package private protected public return short static strictfp super switch synchronized this throw throws transient try void volatile while true false null _ var yield record sealed permits';
@@ -453,43 +454,45 @@ class Emitter extends ModelEmitter {
   }
 
   private typeText(type: Type, boxed: boolean): string {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        this.imports.add('com.fasterxml.jackson.databind.JsonNode');
-        return 'JsonNode';
-      case 'boolean':
-        return boxed ? 'Boolean' : 'boolean';
-      case 'string':
-      case 'literal':
-        return 'String';
-      case 'integer':
-        if (type.width === 'unbounded') {
-          this.imports.add('java.math.BigInteger');
-          return 'BigInteger';
-        }
-        return type.width === 'int32' ? (boxed ? 'Integer' : 'int') : boxed ? 'Long' : 'long';
-      case 'number':
-        if (!type.exact) return boxed ? 'Double' : 'double';
-        this.imports.add('java.math.BigDecimal');
-        return 'BigDecimal';
-      case 'list':
-        this.imports.add('java.util.List');
-        return `List<${this.typeText(type.items, true)}>`;
-      case 'map':
-        this.imports.add('java.util.Map');
-        return `Map<String, ${this.typeText(type.values, true)}>`;
-      case 'tuple':
-        this.tuples.add(type.items.length);
-        return `Tuple${type.items.length}<${type.items.map((item) => this.typeText(item, true)).join(', ')}>`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'nullable':
-        return this.typeText(type.of, true);
-    }
+    return spell(type, boxed ? this.boxed : { ...this.boxed, ...this.primitives });
   }
+
+  private imported(path: string): string {
+    this.imports.add(path);
+    return path.split('.').at(-1)!;
+  }
+
+  /** How types are spelled where no primitive may stand. */
+  private readonly boxed: TypeSpelling = {
+    anything: () => this.imported('com.fasterxml.jackson.databind.JsonNode'),
+    null: () => this.boxed.anything(),
+    boolean: () => 'Boolean',
+    string: () => 'String',
+    integer: (width) => {
+      if (width === 'unbounded') return this.imported('java.math.BigInteger');
+      return width === 'int32' ? 'Integer' : 'Long';
+    },
+    number: (exact) => (exact ? this.imported('java.math.BigDecimal') : 'Double'),
+    list: (items) => `${this.imported('java.util.List')}<${items}>`,
+    map: (values) => `${this.imported('java.util.Map')}<String, ${values}>`,
+    tuple: (items) => {
+      this.tuples.add(items.length);
+      return `Tuple${items.length}<${items.join(', ')}>`;
+    },
+    named: (name) => this.names.type(name),
+    nullable: (of) => of,
+  };
+
+  private readonly primitives: Partial<TypeSpelling> = {
+    boolean: () => 'boolean',
+    integer: (width) => {
+      if (width === 'unbounded') return this.boxed.integer(width);
+      return width === 'int32' ? 'int' : 'long';
+    },
+    number: (exact) => (exact ? this.boxed.number(exact) : 'double'),
+    behind: this.boxed,
+    inside: this.boxed,
+  };
 }
 
 /** Backslashes begin escapes even in comments, and tags and entities mean something there. */

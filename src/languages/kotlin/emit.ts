@@ -19,6 +19,7 @@ import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockCom
 import type { Emitted, EmitOptions } from '../language.js';
 import { facade, facadeImports, helpers } from './helpers.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 const keywords =
   'yield as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
@@ -339,38 +340,33 @@ class Emitter extends ModelEmitter {
   }
 
   private typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        this.use('databind.JsonNode');
-        return 'JsonNode';
-      case 'boolean':
-        return 'Boolean';
-      case 'string':
-      case 'literal':
-        return 'String';
-      case 'integer':
-        if (type.width !== 'unbounded') return type.width === 'int32' ? 'Int' : 'Long';
-        this.helpers.imports.add('java.math.BigInteger');
-        return 'BigInteger';
-      case 'number':
-        if (!type.exact) return 'Double';
-        this.helpers.imports.add('java.math.BigDecimal');
-        return 'BigDecimal';
-      case 'list':
-        return `List<${this.typeText(type.items)}>`;
-      case 'map':
-        return `Map<String, ${this.typeText(type.values)}>`;
-      case 'tuple':
-        return `${this.helpers.use(`Tuple${type.items.length}`)}<${type.items.map((item) => this.typeText(item)).join(', ')}>`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'nullable':
-        return type.of.kind === 'anything' ? this.typeText(type.of) : `${this.typeText(type.of)}?`;
-    }
+    return spell(type, this.spelling);
   }
+
+  private readonly spelling: TypeSpelling = {
+    anything: () => {
+      this.use('databind.JsonNode');
+      return 'JsonNode';
+    },
+    null: () => this.spelling.anything(),
+    boolean: () => 'Boolean',
+    string: () => 'String',
+    integer: (width) => {
+      if (width !== 'unbounded') return width === 'int32' ? 'Int' : 'Long';
+      this.helpers.imports.add('java.math.BigInteger');
+      return 'BigInteger';
+    },
+    number: (exact) => {
+      if (!exact) return 'Double';
+      this.helpers.imports.add('java.math.BigDecimal');
+      return 'BigDecimal';
+    },
+    list: (items) => `List<${items}>`,
+    map: (values) => `Map<String, ${values}>`,
+    tuple: (items) => `${this.helpers.use(`Tuple${items.length}`)}<${items.join(', ')}>`,
+    named: (name) => this.names.type(name),
+    nullable: (of) => `${of}?`,
+  };
 }
 
 function kdoc(text: string, indent: string): string[] {

@@ -20,6 +20,7 @@ import { allocate, camelCase, identifier, pascalCasing } from '../kit/names.js';
 import { hex, literal, proseOf, proseWithMark, blockComment } from '../kit/text.js';
 import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { helpers } from './helpers.js';
+import { spell } from '../kit/spell.js';
 
 /** Neither classes nor constants of a class may be called so, in whatever capitals. */
 const reservedTypes = new Set(
@@ -351,33 +352,23 @@ class Emitter extends ModelEmitter {
 
   /** The alternatives of a type as PHP declares them. */
   private typeParts(type: Type): string[] {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        return ['mixed'];
-      case 'boolean':
-        return ['bool'];
-      case 'string':
-      case 'literal':
-        return ['string'];
-      case 'integer':
-        return [type.width === 'unbounded' ? this.helpers.use('Number') : 'int'];
-      case 'number':
-        return [type.exact ? this.helpers.use('Number') : 'float'];
-      case 'list':
-      case 'tuple':
-        return ['array'];
-      case 'map':
-        return ['\\ArrayObject'];
-      case 'record':
-        return [this.names.type(type.name)];
-      case 'choice':
-        return [this.names.type(type.name), ...(isOpenChoice(this.model, type.name) ? ['string'] : [])];
-      case 'union':
-        return armsOf(this.model, type.name).flatMap((arm) => this.typeParts(arm.type));
-      case 'nullable':
-        return [...this.typeParts(type.of), 'null'];
-    }
+    return spell<string[]>(type, {
+      anything: () => ['mixed'],
+      null: () => ['mixed'],
+      boolean: () => ['bool'],
+      string: () => ['string'],
+      integer: (width) => [width === 'unbounded' ? this.helpers.use('Number') : 'int'],
+      number: (exact) => [exact ? this.helpers.use('Number') : 'float'],
+      list: () => ['array'],
+      map: () => ['\\ArrayObject'],
+      tuple: () => ['array'],
+      named: (name, kind) => {
+        if (kind === 'union') return armsOf(this.model, name).flatMap((arm) => this.typeParts(arm.type));
+        const isOpen = kind === 'choice' && isOpenChoice(this.model, name);
+        return [this.names.type(name), ...(isOpen ? ['string'] : [])];
+      },
+      nullable: (of) => [...of, 'null'],
+    });
   }
 
   /** The type in full, as documentation comments write it. */

@@ -40,6 +40,7 @@ import { expectedOf } from '../kit/model-names.js';
 import { aboutView, viewsOf } from '../kit/views.js';
 import { hex, literal, proseLines, proseOf } from '../kit/text.js';
 import { after, before, variables, type Helper } from './helpers.js';
+import { spell } from '../kit/spell.js';
 
 const width = 88;
 
@@ -502,40 +503,27 @@ class Emitter {
   }
 
   private typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-        this.imports.add('typing:Any');
-        return 'Any';
-      case 'null':
-        return 'None';
-      case 'boolean':
-        return 'bool';
-      case 'string':
-        return 'str';
-      case 'integer':
-        return 'int';
-      case 'number':
-        if (type.exact) this.imports.add('decimal:Decimal');
-        return type.exact ? 'Decimal' : 'float';
-      case 'literal':
-        this.imports.add('typing:Literal');
-        return `Literal[${python(type.value)}]`;
-      case 'tuple':
-        return `tuple[${type.items.map((item) => this.typeText(item)).join(', ')}]`;
-      case 'list':
-        return `list[${this.typeText(type.items)}]`;
-      case 'map':
-        return `dict[str, ${this.typeText(type.values)}]`;
-      case 'choice':
-        return isOpenChoice(this.model, type.name)
-          ? `${this.types.get(type.name)!} | str`
-          : this.types.get(type.name)!;
-      case 'record':
-      case 'union':
-        return this.types.get(type.name)!;
-      case 'nullable':
-        return type.of.kind === 'anything' ? 'Any' : `${this.typeText(type.of)} | None`;
-    }
+    const imported = (module: string, name: string) => {
+      this.imports.add(`${module}:${name}`);
+      return name;
+    };
+    return spell(type, {
+      anything: () => imported('typing', 'Any'),
+      null: () => 'None',
+      boolean: () => 'bool',
+      string: () => 'str',
+      integer: () => 'int',
+      number: (exact) => (exact ? imported('decimal', 'Decimal') : 'float'),
+      literal: (value) => `${imported('typing', 'Literal')}[${python(value)}]`,
+      list: (items) => `list[${items}]`,
+      map: (values) => `dict[str, ${values}]`,
+      tuple: (items) => `tuple[${items.join(', ')}]`,
+      named: (name, kind) => {
+        const own = this.types.get(name)!;
+        return kind === 'choice' && isOpenChoice(this.model, name) ? `${own} | str` : own;
+      },
+      nullable: (of) => `${of} | None`,
+    });
   }
 
   /** The type as an expression that runs, which on 3.9 may not use `|`, and may name what is defined later. */

@@ -28,6 +28,7 @@ import {
 import { hex, literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
+import { spell } from '../kit/spell.js';
 
 /** Constants must begin with a capital letter; scripts without capitals get a Latin one in front. */
 function constant(casing: Casing): Casing {
@@ -322,35 +323,23 @@ class Emitter extends ModelEmitter {
 
   /** The type as YARD writes it. */
   private typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-        return 'Object';
-      case 'null':
-        return 'nil';
-      case 'boolean':
-        return 'Boolean';
-      case 'string':
-      case 'literal':
-        return 'String';
-      case 'integer':
-        return 'Integer';
-      case 'number':
-        return type.exact ? 'Integer, BigDecimal' : 'Float';
-      case 'list':
-        return `Array<${this.typeText(type.items)}>`;
-      case 'tuple':
-        return `Array(${type.items.map((item) => this.typeText(item)).join(', ')})`;
-      case 'map':
-        return `Hash{String => ${this.typeText(type.values)}}`;
-      case 'record':
-        return this.names.type(type.name);
-      case 'choice':
-        return 'String';
-      case 'union':
-        return [...new Set(armsOf(this.model, type.name).map((arm) => this.typeText(arm.type)))].join(', ');
-      case 'nullable':
-        return `${this.typeText(type.of)}, nil`;
-    }
+    return spell(type, {
+      anything: () => 'Object',
+      null: () => 'nil',
+      boolean: () => 'Boolean',
+      string: () => 'String',
+      integer: () => 'Integer',
+      number: (exact) => (exact ? 'Integer, BigDecimal' : 'Float'),
+      list: (items) => `Array<${items}>`,
+      map: (values) => `Hash{String => ${values}}`,
+      tuple: (items) => `Array(${items.join(', ')})`,
+      named: (name, kind) => {
+        if (kind === 'record') return this.names.type(name);
+        if (kind === 'choice') return 'String';
+        return [...new Set(armsOf(this.model, name).map((arm) => this.typeText(arm.type)))].join(', ');
+      },
+      nullable: (of) => `${of}, nil`,
+    });
   }
 
   /** An expression for what reads a type: it answers to \`call\`. */

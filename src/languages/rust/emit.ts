@@ -16,6 +16,7 @@ import { allocate, identifier, pascalCasing, snakeCase, namesOfPayloads } from '
 import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 const keywords =
   'as async await break const continue crate dyn else enum extern false fn for if impl in let loop match mod move mut pub ref return self static struct super trait true type union unsafe use where while abstract become box do final macro override priv try typeof unsized virtual yield gen';
@@ -305,41 +306,36 @@ ${failure}
 
   /** @param around the record or union that holds the type; a value of it inside itself is put into a box */
   private typeText(type: Type, around?: string): string {
-    switch (type.kind) {
-      case 'anything':
-        this.helpers.imports.add('serde_json::Value');
-        return 'Value';
-      case 'null':
-        return '()';
-      case 'boolean':
-        return 'bool';
-      case 'string':
-        return 'String';
-      case 'literal':
-        return this.literals.get(type.value) ?? 'String';
-      case 'integer':
-        if (type.width === 'unbounded') this.helpers.imports.add('serde_json::Number');
-        return { int32: 'i32', 'double-int': 'i64', int64: 'i64', unbounded: 'Number' }[type.width];
-      case 'number':
-        if (type.exact) this.helpers.imports.add('serde_json::Number');
-        return type.exact ? 'Number' : 'f64';
-      case 'list':
-        return `Vec<${this.typeText(type.items)}>`;
-      case 'map':
+    return spell(type, this.spelling(around));
+  }
+
+  /** @param around the type that would hold the value itself, if it is not behind a list or a map */
+  private spelling(around?: string): TypeSpelling {
+    const imported = (name: string) => {
+      this.helpers.imports.add(`serde_json::${name}`);
+      return name;
+    };
+    return {
+      anything: () => imported('Value'),
+      null: () => '()',
+      boolean: () => 'bool',
+      string: () => 'String',
+      literal: (value) => this.literals.get(value) ?? 'String',
+      integer: (width) => (width === 'unbounded' ? imported('Number') : width === 'int32' ? 'i32' : 'i64'),
+      number: (exact) => (exact ? imported('Number') : 'f64'),
+      list: (items) => `Vec<${items}>`,
+      map: (values) => {
         this.helpers.imports.add('std::collections::BTreeMap');
-        return `BTreeMap<String, ${this.typeText(type.values)}>`;
-      case 'tuple':
-        return `(${type.items.map((item) => this.typeText(item, around)).join(', ')})`;
-      case 'record':
-      case 'union': {
-        const name = this.names.type(type.name);
-        return around !== undefined && this.containment.holds(type.name, around) ? `Box<${name}>` : name;
-      }
-      case 'choice':
-        return this.names.type(type.name);
-      case 'nullable':
-        return `Option<${this.typeText(type.of, around)}>`;
-    }
+        return `BTreeMap<String, ${values}>`;
+      },
+      tuple: (items) => `(${items.join(', ')})`,
+      named: (name, kind) => {
+        const isHeld = around !== undefined && kind !== 'choice' && this.containment.holds(name, around);
+        return isHeld ? `Box<${this.names.type(name)}>` : this.names.type(name);
+      },
+      nullable: (of) => `Option<${of}>`,
+      ...(around === undefined ? {} : { behind: this.spelling() }),
+    };
   }
 }
 

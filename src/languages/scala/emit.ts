@@ -19,6 +19,7 @@ import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockCom
 import type { Emitted, EmitOptions } from '../language.js';
 import { codec, tuple } from './helpers.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
+import { spell } from '../kit/spell.js';
 
 const keywords =
   'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield then given enum export';
@@ -285,32 +286,19 @@ class Emitter extends ModelEmitter {
   }
 
   private typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        return 'JsonNode';
-      case 'boolean':
-        return 'Boolean';
-      case 'string':
-      case 'literal':
-        return 'String';
-      case 'integer':
-        return { int32: 'Int', 'double-int': 'Long', int64: 'Long', unbounded: 'BigInt' }[type.width];
-      case 'number':
-        return type.exact ? 'java.math.BigDecimal' : 'Double';
-      case 'list':
-        return `List[${this.typeText(type.items)}]`;
-      case 'map':
-        return `Map[String, ${this.typeText(type.values)}]`;
-      case 'tuple':
-        return `(${type.items.map((item) => this.typeText(item)).join(', ')})`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'nullable':
-        return type.of.kind === 'anything' ? 'JsonNode' : `Option[${this.typeText(type.of)}]`;
-    }
+    return spell(type, {
+      anything: () => 'JsonNode',
+      null: () => 'JsonNode',
+      boolean: () => 'Boolean',
+      string: () => 'String',
+      integer: (width) => ({ int32: 'Int', 'double-int': 'Long', int64: 'Long', unbounded: 'BigInt' })[width],
+      number: (exact) => (exact ? 'java.math.BigDecimal' : 'Double'),
+      list: (items) => `List[${items}]`,
+      map: (values) => `Map[String, ${values}]`,
+      tuple: (items) => `(${items.join(', ')})`,
+      named: (name) => this.names.type(name),
+      nullable: (of) => `Option[${of}]`,
+    });
   }
 
   private codec(type: Type): string {

@@ -19,6 +19,7 @@ import { deprecatedMark, hex, lineComments, literal, oneLine, proseOf, proseWith
 import { aboutView } from '../kit/views.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { helpers } from './helpers.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
 
 const keywords =
   'associatedtype class deinit enum extension fileprivate func import init inout internal let open operator private precedencegroup protocol public rethrows static struct subscript typealias var break case catch continue default defer do else fallthrough for guard if in repeat return throw switch where while Any as await false is nil self Self super throws true try';
@@ -315,39 +316,29 @@ class Emitter extends ModelEmitter {
 
   /** @param around the record that holds the type; a value of it inside itself is put into a box */
   private typeText(type: Type, around?: string): string {
-    switch (type.kind) {
-      case 'anything':
-      case 'null':
-        return this.helpers.use('JSONValue');
-      case 'boolean':
-        return 'Bool';
-      case 'string':
-      case 'literal':
-        return 'String';
-      case 'integer':
-        return { int32: 'Int32', 'double-int': 'Int', int64: 'Int', unbounded: 'Decimal' }[type.width];
-      case 'number':
-        return type.exact ? 'Decimal' : 'Double';
-      case 'list':
-        return `[${this.typeText(type.items)}]`;
-      case 'map':
-        return `[String: ${this.typeText(type.values)}]`;
-      case 'tuple':
-        return `${this.helpers.use(`Tuple${type.items.length}`)}<${type.items.map((item) => this.typeText(item, around)).join(', ')}>`;
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'record': {
-        const name = this.names.type(type.name);
-        return around !== undefined && this.containment.holds(type.name, around)
-          ? `${this.helpers.use('Box')}<${name}>`
-          : name;
-      }
-      case 'nullable':
-        return type.of.kind === 'anything' || type.of.kind === 'null'
-          ? this.helpers.use('JSONValue')
-          : `${this.typeText(type.of, around)}?`;
-    }
+    return spell(type, this.spelling(around));
+  }
+
+  /** @param around the type that would hold the value itself, if it is not behind a list or a map */
+  private spelling(around?: string): TypeSpelling {
+    return {
+      anything: () => this.helpers.use('JSONValue'),
+      null: () => this.helpers.use('JSONValue'),
+      boolean: () => 'Bool',
+      string: () => 'String',
+      integer: (width) =>
+        ({ int32: 'Int32', 'double-int': 'Int', int64: 'Int', unbounded: 'Decimal' })[width],
+      number: (exact) => (exact ? 'Decimal' : 'Double'),
+      list: (items) => `[${items}]`,
+      map: (values) => `[String: ${values}]`,
+      tuple: (items) => `${this.helpers.use(`Tuple${items.length}`)}<${items.join(', ')}>`,
+      named: (name, kind) => {
+        const isHeld = around !== undefined && kind === 'record' && this.containment.holds(name, around);
+        return isHeld ? `${this.helpers.use('Box')}<${this.names.type(name)}>` : this.names.type(name);
+      },
+      nullable: (of) => `${of}?`,
+      ...(around === undefined ? {} : { behind: this.spelling() }),
+    };
   }
 }
 

@@ -28,6 +28,7 @@ import {
   testsFor,
   width,
 } from './source.js';
+import { spell } from '../kit/spell.js';
 
 /** Interfaces with functions that decode and encode them, without any dependency. */
 export function emitInterfaces(model: TypeModel, options: EmitOptions): Emitted {
@@ -122,34 +123,20 @@ export abstract class Emitter {
   }
 
   protected typeText(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-        return 'unknown';
-      case 'null':
-      case 'boolean':
-      case 'string':
-        return type.kind;
-      case 'integer':
-        return type.width === 'int32' || type.width === 'double-int' ? 'number' : 'bigint';
-      case 'number':
-        return type.exact ? this.use('Decimal') : 'number';
-      case 'literal':
-        return quoted(type.value);
-      case 'tuple':
-        return `[${type.items.map((item) => this.typeText(item)).join(', ')}]`;
-      case 'list':
-        return type.items.kind === 'nullable' && type.items.of.kind !== 'anything'
-          ? `(${this.typeText(type.items)})[]`
-          : `${this.typeText(type.items)}[]`;
-      case 'map':
-        return `Record<string, ${this.typeText(type.values)}>`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return this.names.type(type.name);
-      case 'nullable':
-        return type.of.kind === 'anything' ? 'unknown' : `${this.typeText(type.of)} | null`;
-    }
+    return spell(type, {
+      anything: () => 'unknown',
+      null: () => 'null',
+      boolean: () => 'boolean',
+      string: () => 'string',
+      integer: (width) => (width === 'int32' || width === 'double-int' ? 'number' : 'bigint'),
+      number: (exact) => (exact ? this.use('Decimal') : 'number'),
+      literal: quoted,
+      list: (items) => (items.endsWith(' | null') ? `(${items})[]` : `${items}[]`),
+      map: (values) => `Record<string, ${values}>`,
+      tuple: (items) => `[${items.join(', ')}]`,
+      named: (name) => this.names.type(name),
+      nullable: (of) => `${of} | null`,
+    });
   }
 
   protected fieldType(field: RecordField): string {
