@@ -21,6 +21,7 @@ import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
 import { facade, nullable, tuple } from './helpers.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
+import { hasNullState } from '../kit/presence.js';
 
 const keywords =
   'abstract assert boolean break byte case catch char class const continue default do double else enum extends final finally float for goto if implements import instanceof int interface long native new package private protected public return short static strictfp super switch synchronized this throw throws transient try void volatile while true false null _ var yield record sealed permits';
@@ -315,8 +316,9 @@ class Emitter extends ModelEmitter {
     return list;
   }
 
-  private fieldText({ type, required, nullable: mayBeNull }: RecordField): string {
-    const isNullable = mayBeNull && type.kind !== 'null' && type.kind !== 'anything';
+  private fieldText(field: RecordField): string {
+    const { type, required } = field;
+    const isNullable = hasNullState(field);
     if (!required && isNullable) {
       this.usesNullable = true;
       return `Nullable<${this.typeText(type, true)}>`;

@@ -20,6 +20,7 @@ import type { Emitted, EmitOptions } from '../language.js';
 import { facade, facadeImports, helpers } from './helpers.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
+import { hasNullState } from '../kit/presence.js';
 
 const keywords =
   'yield as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
@@ -234,8 +235,9 @@ class Emitter extends ModelEmitter {
     return list;
   }
 
-  private fieldText({ type, required, nullable }: RecordField): string {
-    const mayBeNull = nullable && type.kind !== 'null' && type.kind !== 'anything';
+  private fieldText(field: RecordField): string {
+    const { type, required } = field;
+    const mayBeNull = hasNullState(field);
     const text = this.typeText(type);
     if (required) return mayBeNull ? `${text}?` : text;
     return mayBeNull ? `${this.helpers.use('Nullable')}<${text}>?` : `${text}?`;

@@ -29,6 +29,7 @@ import {
   width,
 } from './source.js';
 import { spell } from '../kit/spell.js';
+import { hasNullState } from '../kit/presence.js';
 
 /** Interfaces with functions that decode and encode them, without any dependency. */
 export function emitInterfaces(model: TypeModel, options: EmitOptions): Emitted {
@@ -141,7 +142,7 @@ export abstract class Emitter {
 
   protected fieldType(field: RecordField): string {
     const text = this.typeText(field.type);
-    return field.nullable && field.type.kind !== 'null' && text !== 'unknown' ? `${text} | null` : text;
+    return hasNullState(field) ? `${text} | null` : text;
   }
 
   /** Functions that read the unions of the model, by the JSON type of what they meet. */
