@@ -1,0 +1,82 @@
+import { build } from 'esbuild';
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { afterAll, expect, test } from 'vitest';
+import { workspace } from '../support.js';
+
+/** The files that the walk-through makes: a path by itself, and the block below it. */
+function steps(): [path: string, text: string][] {
+  const text = readFileSync('CONTRIBUTING.md', 'utf8');
+  return [...text.matchAll(/^`(src\/\S+)`\n\n```\w+\n([\s\S]*?\n)```$/gm)].map(([, path, block]) => [
+    path!,
+    block!,
+  ]);
+}
+
+test('a language that is added as CONTRIBUTING.md says is generated and checked', async () => {
+  // Beside the packages, so that they are found.
+  const copy = resolve(`.walkthrough-${process.pid}`);
+  afterAll(() => rmSync(copy, { recursive: true, force: true }));
+  mkdirSync(copy, { recursive: true });
+  cpSync('src', join(copy, 'src'), { recursive: true });
+  const made = steps();
+  expect(made.map(([path]) => path)).toEqual([
+    'src/languages/tally/templates/file.text',
+    'src/languages/tally/templates/bench.text',
+    'src/languages/tally/index.ts',
+  ]);
+  for (const [path, text] of made) {
+    mkdirSync(dirname(join(copy, path)), { recursive: true });
+    writeFileSync(join(copy, path), text);
+  }
+  const list = join(copy, 'src/languages/index.ts');
+  const listed = readFileSync(list, 'utf8');
+  writeFileSync(
+    list,
+    `import { tally } from './tally/index.js';\n${listed.replace('  swift,\n];', '  swift,\n  tally,\n];')}`,
+  );
+  const outfile = join(copy, 'skevo.mjs');
+  const endings = ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'];
+  await build({
+    entryPoints: [join(copy, 'src/cli/bin.ts')],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    outfile,
+    define: { SKEVO_VERSION: '"test"' },
+    loader: Object.fromEntries(endings.map((ending) => [`.${ending}`, 'text' as const])),
+    logLevel: 'silent',
+  });
+
+  const payloads = [
+    '{"code":"A","route-code":"x","legs":[{"pier":"N","gate":null},{"pier":"S"}],"load":0.5}',
+    '{"code":"B","route-code":"y","legs":[],"load":1.5,"tides":{"2031-05-01":1,"2031-05-02":2}}',
+  ];
+  const folder = workspace({ 'sailings.ndjson': payloads.join('\n') });
+  const skevo = (...args: string[]) =>
+    spawnSync(process.execPath, [outfile, ...args], {
+      cwd: folder,
+      encoding: 'utf8',
+      env: { ...process.env, SKEVO_CACHE: join(folder, 'cache') },
+    });
+  const inferred = skevo('infer', 'sailings.ndjson', '--name', 'Sailing', '--out', 's.json');
+  expect(inferred.status, inferred.stderr).toBe(0);
+  const generated = skevo('generate', 's.json', '--language', 'tally');
+  expect(generated.stdout).toContain('record Sailing\n');
+  expect(generated.stdout).toContain('  route_code = "route-code" : required text\n');
+  expect(generated.stdout).toContain('  gate = "gate" : optional nullable of anything\n');
+  expect(generated.stdout).toContain('  legs = "legs" : required list of Leg\n');
+  const checked = skevo('check', 's.json', 'sailings.ndjson', '--language', 'tally', '--json');
+  expect(checked.status, checked.stdout + checked.stderr).toBe(0);
+  expect(JSON.parse(checked.stdout)).toMatchObject({
+    languages: [{ language: 'tally', state: 'checked', returned: 2, findings: [] }],
+  });
+  writeFileSync(join(folder, 'odd.ndjson'), '{"code":"C","route-code":"z","legs":[],"load":"heavy"}');
+  const odd = skevo('check', 's.json', 'odd.ndjson', '--language', 'tally', '--json');
+  expect(odd.status).toBe(1);
+  expect(JSON.parse(odd.stdout)).toMatchObject({
+    languages: [{ findings: [{ kind: 'refused', cause: '"heavy" is no number' }] }],
+  });
+});
