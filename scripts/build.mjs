@@ -18,7 +18,10 @@ const shared = {
   metafile: true,
   // Files of a language are texts.
   loader: Object.fromEntries(
-    ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'].map((ending) => [`.${ending}`, 'text']),
+    ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'].map((ending) => [
+      `.${ending}`,
+      'text',
+    ]),
   ),
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { writeJson } from '../../src/core/json/write.js';
+import { integerOf } from '../../src/core/json/number.js';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
 import { readSchema } from '../../src/core/schema/read.js';
@@ -79,10 +80,40 @@ describe('the model of a schema edited by hand', () => {
       ['g', 'number', false, false],
       ['h', 'literal', false, false],
       ['i', 'anything', false, false],
-      ['j', 'number', false, false],
+      ['j', 'integer', false, false],
       ['k', 'anything', true, false],
     ]);
   });
+
+  test.each([
+    [[1, 2, 3], { kind: 'integer', width: 'int32' }],
+    [[2147483647], { kind: 'integer', width: 'int32' }],
+    [[2147483648], { kind: 'integer', width: 'double-int' }],
+    [['1.0', '1e2'].map(Number), { kind: 'integer', width: 'int32' }],
+    [[1, 2.5], { kind: 'number', exact: false }],
+    [[1, null], { kind: 'integer', width: 'int32' }],
+  ])('a list of the values %j is of the type %j', (values, type) => {
+    const field = (schema: object) => {
+      const source = { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 };
+      return buildModel(readSchema(source)).records[0]!.fields[0]!;
+    };
+    expect(field({ title: 'A', properties: { j: { enum: values } } }).type).toEqual(type);
+    if (values.length === 1)
+      expect(field({ title: 'A', properties: { j: { const: values[0] } } }).type).toEqual(type);
+  });
+
+  test.each([
+    ['1', '1'],
+    ['1.0', '1'],
+    ['1e2', '100'],
+    ['-1.50e1', '-15'],
+    ['-0', '0'],
+    ['0.0', '0'],
+    ['1.5', undefined],
+    ['1e-1', undefined],
+    ['1e401', undefined],
+    ['1e400', `1${'0'.repeat(400)}`],
+  ])('the number %s is the integer %s', (text, integer) => expect(integerOf(text)).toBe(integer));
 
   test.each<[string, object, RegExp]>([
     [
