@@ -63,8 +63,10 @@ function verdict(result: LanguageResult, colours: Terminal['colours']): string {
   if (result.state === 'not-run') return colours.warn('not run');
   if (result.state === 'failed') return colours.bad('failed');
   const losses = lossesOf(result);
+  const { length } = result.limits;
+  const known = length === 0 ? '' : colours.faint(length === 1 ? ', 1 limit' : `, ${length} limits`);
   return losses === 0
-    ? colours.good('nothing lost')
+    ? `${colours.good('nothing lost')}${known}`
     : colours.bad(losses === 1 ? '1 loss' : `${losses} losses`);
 }
 

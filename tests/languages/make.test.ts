@@ -316,3 +316,53 @@ test('help is not cut inside words', () => {
   for (const args of [['--help'], ['check', '--help'], ['locate', '--help']])
     expect(skevo(args, { cwd: workspace() }).out).toMatch(/^(Usage: )?skevo [\w<]/);
 });
+
+describe('classes whose decorators look at the types of properties', () => {
+  const schema = {
+    title: 'Berth',
+    type: 'object',
+    properties: { vessel: { $ref: '#/$defs/Vessel' }, next: { $ref: '#' }, name: { type: 'string' } },
+    required: ['vessel', 'name'],
+    $defs: {
+      Vessel: {
+        type: 'object',
+        properties: { home: { $ref: '#' }, engine: { $ref: '#/$defs/Engine' }, id: { type: 'string' } },
+        required: ['id'],
+      },
+      Engine: { type: 'object', properties: { power: { type: 'string' } }, required: ['power'] },
+    },
+  };
+  const circular = buildModel(
+    readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }),
+  );
+  const typescript = languages.find(({ name }) => name === 'typescript')!;
+  const berths = [
+    '{"name":"N1","vessel":{"id":"a","home":{"name":"N2","vessel":{"id":"b"}},"engine":{"power":"x"}}}',
+    '{"name":"N3","vessel":{"id":"c"},"next":{"name":"N4","vessel":{"id":"d"}}}',
+  ];
+
+  test('stand behind the classes that they name, but for circles', () => {
+    const target = { language: typescript, style: typescript.styles[0] };
+    const [made] = makeAll(circular, [target], { origin: 's.json' });
+    const { text } = made!.emitted.files[0]!;
+    const at = (name: string) => text.indexOf(`export class ${name} {`);
+    expect(at('Engine')).toBeLessThan(at('Vessel'));
+    expect(at('Vessel')).toBeLessThan(at('Berth'));
+    expect(text).toContain('home?: Berth & {};');
+    expect(text).toContain('vessel!: Vessel;');
+    expect(text).toContain('next?: Berth;');
+  });
+
+  test('load and lose nothing', async () => {
+    const result = await checkStyle(
+      typescript,
+      typescript.styles[0],
+      circular,
+      's.json',
+      payloadsOf(berths),
+      options,
+    );
+    expect(result.reason).toBeUndefined();
+    expect(result).toMatchObject({ state: 'checked', returned: 2, findings: [] });
+  });
+});

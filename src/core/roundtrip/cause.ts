@@ -24,7 +24,7 @@ export function causeOf(difference: Difference): string {
     case 'filled':
       return 'null is replaced by a default';
     case 'retyped':
-      return `a ${nameOf(before)} is held as a ${nameOf(after)}`;
+      return `${oneOf(before)} is held as ${oneOf(after)}`;
     case 'altered':
       return alteration(before, after);
     case 'shuffled':
@@ -67,6 +67,7 @@ function wraps(before: string, after: string): boolean {
   return [32, 64].some((bits) => BigInt.asIntN(bits, value) === BigInt(after));
 }
 
-function nameOf(value: JsonValue | undefined): string {
-  return value === undefined ? 'value' : value.kind === 'boolean' ? 'true or false' : value.kind;
+function oneOf(value: JsonValue | undefined): string {
+  if (value?.kind === 'boolean') return 'true or false';
+  return value?.kind === 'object' ? 'an object' : `a ${value?.kind ?? 'value'}`;
 }

@@ -36,7 +36,7 @@ class ClassEmitter extends Emitter {
     const { model } = this;
     const body = [
       ...this.choices(),
-      ...model.records.map((record) => this.class(record)),
+      ...this.inOrder().map((record) => this.class(record)),
       ...this.unionTypes(),
       ...model.roots.flatMap((each) => this.functions(each)),
       ...this.unionReaders(['typeof value === "bigint"', 'typeof value === "symbol"']),
@@ -97,7 +97,38 @@ class ClassEmitter extends Emitter {
     return this;
   }
 
+  /** The records, each behind those that its properties name: decorators may look at the types of properties. */
+  private inOrder(): RecordType[] {
+    const ordered = new Set<RecordType>();
+    const begun = new Set<RecordType>();
+    const visit = (record: RecordType) => {
+      if (begun.has(record)) return;
+      begun.add(record);
+      for (const { type } of record.fields)
+        if (type.kind === 'record') visit(this.model.records.find(({ name }) => name === type.name)!);
+      ordered.add(record);
+    };
+    this.model.records.forEach(visit);
+    return [...ordered];
+  }
+
+  /** The type of a property; a class that comes later is hidden from whoever looks at it while this one is made. */
+  private propertyType(record: RecordType, field: RecordField): Doc {
+    const type = this.fieldType(field);
+    const { type: own } = field;
+    const isLater = own.kind === 'record' && own.name !== record.name && !this.declared.has(own.name);
+    return isLater && type === this.names.type(own.name) ? `${type} & {}` : type;
+  }
+
+  private readonly declared = new Set<string>();
+
   private class(record: RecordType): Doc {
+    const doc = this.classOf(record);
+    this.declared.add(record.name);
+    return doc;
+  }
+
+  private classOf(record: RecordType): Doc {
     const renamed = record.fields.filter(({ key }) => this.names.field(record, key) !== key);
     const parts: Doc[] = [];
     if (renamed.length > 0) {
@@ -156,7 +187,7 @@ class ClassEmitter extends Emitter {
       wire === name
         ? '@Expose()'
         : ['@Expose({', group([indent([line, 'name: ', quoted(wire), ifBreak(',', '')]), line]), '})'];
-    const type = this.fieldType(field);
+    const type = this.propertyType(record, field);
     const optional = field.required ? '!:' : '?:';
     return lines(
       ...documentation(field),

@@ -96,6 +96,8 @@ function bench(model: TypeModel, options: BenchOptions, packages: readonly strin
       module: 'nodenext',
       moduleResolution: 'nodenext',
       experimentalDecorators: true,
+      // As many an application has it, for other libraries.
+      emitDecoratorMetadata: packages.length > 0,
       skipLibCheck: true,
       types: [],
       lib: ['es2022'],

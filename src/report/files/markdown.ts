@@ -23,7 +23,7 @@ function part({ name, result, drift }: ReportPart): string {
     const outcome =
       each.state === 'checked'
         ? lossesOf(each) === 0
-          ? '✅'
+          ? `✅${each.limits.length === 0 ? '' : ` (known limits: ${each.limits.length})`}`
           : `❌ ${lossesOf(each)}`
         : each.state === 'failed'
           ? '❌ not built'

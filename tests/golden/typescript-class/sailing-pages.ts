@@ -73,6 +73,16 @@ export class SailingPage {
   results!: SailingPageItem[];
 }
 
+export class Vessel {
+  @Expose()
+  @IsString()
+  id!: string;
+
+  @Expose()
+  @IsString()
+  name!: string;
+}
+
 export class SailingPageItem {
   /** The key in the JSON of each property that is called otherwise. */
   static readonly keys: Readonly<Record<string, string>> = {
@@ -173,16 +183,6 @@ export class SailingPageItem {
   get arrivesAtTime(): Date {
     return new Date(this.arrivesAt);
   }
-}
-
-export class Vessel {
-  @Expose()
-  @IsString()
-  id!: string;
-
-  @Expose()
-  @IsString()
-  name!: string;
 }
 
 export class Leg {
@@ -324,6 +324,16 @@ export class DelayNotice {
   }
 }
 
+export class Wind {
+  @Expose()
+  @IsInt()
+  force!: number;
+
+  @Expose()
+  @IsString()
+  from!: string;
+}
+
 export class WeatherNotice {
   @Expose()
   @IsInt()
@@ -366,16 +376,6 @@ export class WeatherNotice {
   get issuedTime(): Date {
     return new Date(this.issued);
   }
-}
-
-export class Wind {
-  @Expose()
-  @IsInt()
-  force!: number;
-
-  @Expose()
-  @IsString()
-  from!: string;
 }
 
 export type AudienceListOrText = Audience[] | string;
