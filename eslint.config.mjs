@@ -52,7 +52,7 @@ const oneWay = Object.entries(arrows).map(([folder, allowed]) => {
 });
 
 export default tseslint.config(
-  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/', 'tests/golden/'] },
+  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/', 'tests/golden/', '.mutation/', '.walkthrough-*'] },
   ...tseslint.configs.recommended,
   {
     files: ['src/**/*.ts', 'tests/**/*.ts'],

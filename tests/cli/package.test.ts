@@ -31,7 +31,7 @@ test('the package installs elsewhere, and its command and library run there', ()
   const checked =
     run('npx', ['skevo', 'infer', 'a.json', '--quiet', '--out', 's.json']) +
     run('npx', ['skevo', 'check', 's.json', 'a.json', '--language', 'typescript,typescript:interface']);
-  expect(checked.match(/1 of 1 .*nothing lost$/gm)).toHaveLength(2);
+  expect(checked.match(/1 of 1 .*nothing lost/gm)).toHaveLength(2);
 
   addFiles(folder, {
     'use.ts': `import { inferSchema, observeInputs, resolveInputs, schemaToJson, writeJson } from 'skevo';

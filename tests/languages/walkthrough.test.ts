@@ -2,7 +2,7 @@ import { build } from 'esbuild';
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
-import { afterAll, expect, test } from 'vitest';
+import { expect, onTestFinished, test } from 'vitest';
 import { workspace } from '../support.js';
 
 /** The files that the walk-through makes: a path by itself, and the block below it. */
@@ -17,7 +17,7 @@ function steps(): [path: string, text: string][] {
 test('a language that is added as CONTRIBUTING.md says is generated and checked', async () => {
   // Beside the packages, so that they are found.
   const copy = resolve(`.walkthrough-${process.pid}`);
-  afterAll(() => rmSync(copy, { recursive: true, force: true }));
+  onTestFinished(() => rmSync(copy, { recursive: true, force: true }));
   mkdirSync(copy, { recursive: true });
   cpSync('src', join(copy, 'src'), { recursive: true });
   const made = steps();
