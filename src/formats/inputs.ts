@@ -16,6 +16,8 @@ export interface Input {
   readonly gzip: boolean;
   /** Bytes that a document of it, or a line, may have when it is unpacked. */
   readonly limit: number;
+  /** Its bytes, where they have been read already. */
+  readonly held?: Uint8Array;
 }
 
 export const usualInputLimit = 512 << 20;
@@ -77,7 +79,8 @@ function statOf(path: string): Stats | undefined {
 }
 
 /** Bytes of the file of an input; 0 for the standard input. @throws SkevoError when it is there no more */
-export function sizeOf({ name, path }: Pick<Input, 'name' | 'path'>): number {
+export function sizeOf({ name, path, held }: Pick<Input, 'name' | 'path' | 'held'>): number {
+  if (held !== undefined) return held.length;
   if (path === undefined) return 0;
   const stat = statOf(path);
   if (stat === undefined) throw gone(name);

@@ -24,7 +24,8 @@ export interface PartResult {
 }
 
 export function maySplit(input: Input, workers: number): boolean {
-  return workers > 1 && input.layout === 'lines' && !input.gzip && sizeOf(input) >= worthSplitting;
+  const isHeld = input.held !== undefined;
+  return workers > 1 && !isHeld && input.layout === 'lines' && !input.gzip && sizeOf(input) >= worthSplitting;
 }
 
 export function defaultWorkers(): number {

@@ -147,11 +147,27 @@ async function* piecesOf(
 /** A whole input as one source. */
 export async function readDocument(input: Input): Promise<Source> {
   if (sizeOf(input) > input.limit) throw tooLarge(input);
-  const bytes =
-    input.path === undefined
-      ? await standardInput(input)
-      : await readable(input, () => readFile(input.path!));
+  const bytes = input.held ?? (await bytesOf(input));
   return { name: input.name, bytes: input.gzip ? unzipped(input, bytes) : bytes, firstLine: 1 };
+}
+
+function bytesOf(input: Input): Promise<Uint8Array> {
+  return input.path === undefined ? standardInput(input) : readable(input, () => readFile(input.path!));
+}
+
+/** Bytes of inputs that are held while they are gone through more than once. */
+const mostHeld = 64 << 20;
+
+/**
+ * Inputs that are read now and held, so that whoever goes through them twice sees the same both times; as they are
+ * where there is more of them than is held.
+ */
+export async function holdInputs(inputs: readonly Input[]): Promise<readonly Input[]> {
+  const sizes = inputs.map((input) => (input.path === undefined ? Infinity : sizeOf(input)));
+  if (sizes.reduce((sum, size) => sum + size, 0) > mostHeld) return inputs;
+  const held: Input[] = [];
+  for (const input of inputs) held.push({ ...input, held: await bytesOf(input) });
+  return held;
 }
 
 async function standardInput(input: Input): Promise<Uint8Array> {
@@ -236,6 +252,12 @@ async function* byteStream(
   progress: Progress,
   { start, end }: ByteRange,
 ): AsyncGenerator<Buffer> {
+  if (input.held !== undefined) {
+    const bytes = Buffer.from(input.gzip ? unzipped(input, input.held) : input.held);
+    progress(input.held.length);
+    yield bytes.subarray(start, end);
+    return;
+  }
   // The end of a read stream is the last byte it reads.
   const file = createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 });
   const stream = input.gzip ? pipeline(file, createGunzip({ chunkSize }), () => {}) : file;

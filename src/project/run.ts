@@ -16,7 +16,7 @@ import { updateSchema, type SchemaChange } from '../core/update/update.js';
 import { inWords, pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
-import { observeInputs, readPayloads } from '../formats/read.js';
+import { holdInputs, observeInputs, readPayloads } from '../formats/read.js';
 import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { headOf, refuseForeign } from '../languages/kit/head.js';
@@ -85,7 +85,8 @@ export interface Learned {
  * @throws SkevoError for what a person must put right
  */
 export async function learnContract(name: string, contract: Contract, options: RunOptions): Promise<Learned> {
-  const inputs = await resolveInputs(contract.samples);
+  // Read once: what is learned from is what is proven.
+  const inputs = await holdInputs(await resolveInputs(contract.samples));
   options.reading(inputs.flatMap(({ path }) => (path === undefined ? [] : [path])));
   const own = inputs.find(({ path }) => path === resolve(contract.schema));
   if (own !== undefined)
