@@ -508,10 +508,17 @@ function listed(names: readonly string[]): string {
 function prose(documented: Documented, opening = '', otherwise = ''): string {
   const said = proseOf(documented);
   const parts = [
-    said === undefined ? otherwise : `${opening}${said}`,
+    said === undefined ? otherwise : `${opening}${opening === '' ? said : continued(said)}`,
     documented.deprecated ? deprecatedMark : '',
   ].filter((part) => part !== '');
   return proseLines(parts.join('\n\n'), 88).join('\n');
+}
+
+/** A sentence as it goes on behind "Leg is". */
+function continued(sentence: string): string {
+  return sentence.replace(/^(An?|The|One|Each|Every|All|Some|What|Where|When|Whether)\b/, (word) =>
+    word.toLowerCase(),
+  );
 }
 
 function comment(text: string): string[] {
