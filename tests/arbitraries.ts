@@ -130,3 +130,34 @@ export const payloadSet: fc.Arbitrary<string[]> = fc
     ),
   )
   .map((payloads) => payloads.map((members) => `{${members.filter((member) => member !== '').join(',')}}`));
+
+const pool = ['name', 'email', 'user', 'sku', 'qty', 'line', 'next', 'kind', 'total', 'to'];
+
+/** A value that looks like others: words that repeat, records of a few keys, one of them or a list of them. */
+const alike: fc.Arbitrary<unknown> = fc.letrec<{ value: unknown; record: unknown }>((tie) => ({
+  value: fc.oneof(
+    { depthSize: 'small', withCrossShrink: true },
+    fc.constantFrom<unknown>('Office', 'Bridge', 'Quay Desk', 'a', 'b', null, 1, 2.5, true),
+    tie('record'),
+    fc.array(tie('record'), { maxLength: 2 }),
+  ),
+  record: fc
+    .uniqueArray(fc.tuple(fc.constantFrom(...pool), tie('value')), {
+      minLength: 1,
+      maxLength: 5,
+      selector: ([name]) => name,
+    })
+    .map((entries) => Object.fromEntries(entries)),
+})).record;
+
+/** Payloads whose parts look like each other, at one place and at others: shared types, unions, one or many, circles. */
+export const alikeSet: fc.Arbitrary<string[]> = fc
+  .array(alike, { minLength: 1, maxLength: 6 })
+  .chain((parts) =>
+    fc.array(
+      fc
+        .tuple(fc.constantFrom(...parts), fc.constantFrom(...parts), fc.boolean())
+        .map(([from, to, isList]) => JSON.stringify({ from, to, line: isList ? [from, to] : from })),
+      { minLength: 1, maxLength: 6 },
+    ),
+  );

@@ -144,9 +144,9 @@ export function unify(a: Node, b: Node): void {
       keep.values = keep.values === undefined ? drop.values : keep.values;
       if (drop.values !== undefined) pending.push([keep.values!, drop.values]);
     }
+    mergeVariants(keep, drop);
     extend(pending, mergeEdges(keep, drop));
     extend(pending, mergeLists(keep, drop));
-    mergeVariants(keep, drop);
     keep.single ??= drop.single;
     mergeFacts(keep.facts, drop.facts);
     mergeTexts(keep.facts, drop.facts);
@@ -163,8 +163,8 @@ interface Merged {
 }
 
 /**
- * Whether making two nodes one would make a map whose values are that map again, or lists or maps of it: a type that
- * has no end and no name. Follows what `unify` does without doing it.
+ * Whether making two nodes one would make a map whose values are that map again, or lists or maps of it, or a list whose
+ * elements are that list again beside something else: a type that has no end and no name. Follows what `unify` does without doing it.
  */
 export function wouldHoldItself(a: Node, b: Node): boolean {
   const groups = new Map<Node, Merged>();
@@ -206,12 +206,12 @@ export function wouldHoldItself(a: Node, b: Node): boolean {
     const seen = new Set<Merged>();
     const waiting = [start];
     for (let group = waiting.pop(); group !== undefined; group = waiting.pop()) {
-      // Where there are keys there is a name.
-      if (group.edges.size > 0) continue;
-      for (const below of [group.values, group.items]) {
+      // Where there are keys there is a name, though not for the lists that stand beside them.
+      if (group !== start && group.edges.size > 0) continue;
+      for (const below of [group.edges.size > 0 ? undefined : group.values, group.items]) {
         if (below === undefined) continue;
         const next = groupOf(below);
-        if (next === start && start.edges.size === 0) return true;
+        if (next === start) return true;
         if (!seen.has(next)) {
           seen.add(next);
           waiting.push(next);
@@ -262,6 +262,7 @@ function mergeLists(keep: Node, drop: Node): [Node, Node][] {
   return [...pairs, [keep.items!, drop.items!]];
 }
 
+/** To be called before the edges are merged, which say whose keys they were. */
 function mergeVariants(keep: Node, drop: Node): void {
   for (const [signature, variant] of drop.variants ?? []) {
     const known = keep.variants?.get(signature);
@@ -273,8 +274,11 @@ function mergeVariants(keep: Node, drop: Node): void {
     keep.tags.clear();
     return;
   }
+  // Words that are not all known at one of them tell nothing at both.
+  for (const key of keep.tags.keys()) if (drop.edges.has(key) && !drop.tags.has(key)) keep.tags.delete(key);
   for (const [key, theirs] of drop.tags) {
     const ours = keep.tags.get(key);
+    if (ours === undefined && keep.edges.has(key)) continue;
     if (ours === undefined)
       keep.tags.set(key, new Map([...theirs].map(([text, signatures]) => [text, new Set(signatures)])));
     else mergeTag(ours, theirs);
