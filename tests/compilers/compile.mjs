@@ -58,7 +58,7 @@ function start() {
   mkdirSync(folder, { recursive: true });
   const jvm = [
     '-Xss16m',
-    '-Xmx1g',
+    '-Xmx3g',
     '-XX:+UseSerialGC',
     '-noverify',
     `-Dkotlin.home=${dirname(dirname(realpathSync(real)))}`,

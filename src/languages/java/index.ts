@@ -4,7 +4,7 @@ import type { Bench, BenchOptions, Language, Style } from '../language.js';
 import { emitJava, facadeName, packageName, reservedPackages, type JavaStyle } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
 import { benchScope } from '../kit/bench.js';
-import { fill, type Scope } from '../kit/template.js';
+import { fill } from '../kit/template.js';
 import { capitalised } from '../../core/words.js';
 import benchTemplate from './templates/bench.java';
 
@@ -83,10 +83,10 @@ function bench(model: TypeModel, options: BenchOptions, style: JavaStyle): Bench
     ...scope,
     package: name,
     facade,
-    fields: scope.fields.map((field) => ({
+    fields: scope.fields.map((field) => ({ ...field, Get: getter(field.Field) })),
+    setters: scope.setters.map((field) => ({
       ...field,
-      Get: getter(field.Field),
-      each: (field.each as readonly Scope[]).map((own) => ({ ...own, Own: getter(own.Own as string) })),
+      each: field.each.map((own) => ({ ...own, Own: getter(own['Own'] as string) })),
     })),
   });
   const path = classPath([jackson]);

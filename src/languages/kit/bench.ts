@@ -11,12 +11,17 @@ export interface BenchScope {
     /** Whether it is a record, which can be built from its fields and changed. */
     readonly record: boolean;
     readonly fields: readonly (Scope & { readonly Field: string })[];
+    /** The fields that are set one by one, each with all fields and whose value each has then. */
+    readonly setters: readonly (Scope & { readonly Field: string; readonly each: readonly Scope[] })[];
   };
   readonly changes: readonly string[];
 }
 
-/** Fields of which a program has a piece for each, with all fields in it: more are not set one by one. */
-const mostChanged = 64;
+/**
+ * For each field that can be set a program may name all fields of its record; of wide records only some are set, since
+ * methods of some machines have an end.
+ */
+const mostNamed = 2048;
 
 /**
  * @param buildsOpen whether a record that keeps what it does not know can be built from its fields alone
@@ -32,27 +37,20 @@ export function benchScope(
   const isBuilt = record !== undefined && (buildsOpen || unknown !== 'keep');
   const keys = isBuilt ? record.fields.map(({ key }) => key) : [];
   const own = keys.map((key) => names.get(record!.name)!.fields.get(key)!);
-  const isChanged = keys.length <= mostChanged;
+  const settable = own.slice(0, Math.floor(mostNamed / Math.max(1, own.length)));
+  const comma = (i: number) => (i < own.length - 1 ? ',' : '');
   return {
     scope: {
       named,
       Root: named ? names.get(type.name)!.type : '',
       record: isBuilt,
-      fields: own.map((Field, i) => ({
+      fields: own.map((Field, i) => ({ Field, comma: comma(i) })),
+      setters: settable.map((Field, i) => ({
         Field,
         i: String(i),
-        comma: i < own.length - 1 ? ',' : '',
-        ...(isChanged
-          ? {
-              each: own.map((Other, k) => ({
-                Own: Other,
-                from: k === i ? 'other' : 'value',
-                comma: k < own.length - 1 ? ',' : '',
-              })),
-            }
-          : { each: [] }),
+        each: own.map((Own, k) => ({ Own, from: k === i ? 'other' : 'value', comma: comma(k) })),
       })),
     },
-    changes: isChanged ? keys : [],
+    changes: keys.slice(0, settable.length),
   };
 }

@@ -90,6 +90,8 @@ export const after: Readonly<Record<string, Helper>> = {
     imports: ['typing:Any'],
     needs: ['DecodeError'],
     text: `def _integer(value: Any) -> int:
+    if isinstance(value, float) and value.is_integer():
+        return int(value)
     if not isinstance(value, int) or isinstance(value, bool):
         raise DecodeError("an integer", value)
     return value

@@ -80,10 +80,10 @@ function bench(model: TypeModel, options: BenchOptions, packages: readonly strin
   const names = new Names(model);
   const payload = model.roots[options.root ?? 0]!;
   const { scope, changes } = benchScope(model, options, true);
-  const fields = scope.fields.map((field) => ({ ...field, key: quoted(field.Field) }));
+  const setters = scope.setters.map((field) => ({ ...field, key: quoted(field.Field) }));
   const program = `${fill(benchTemplate, {
     ...scope,
-    fields,
+    setters,
     library: packages.length > 0,
     file: names.file.replace(/\.ts$/, '.js'),
     decode: names.decode(payload),

@@ -512,6 +512,8 @@ def _boolean(value: Any) -> bool:
 
 
 def _integer(value: Any) -> int:
+    if isinstance(value, float) and value.is_integer():
+        return int(value)
     if not isinstance(value, int) or isinstance(value, bool):
         raise DecodeError("an integer", value)
     return value

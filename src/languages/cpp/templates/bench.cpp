@@ -46,12 +46,12 @@ static std::string built(const std::string& line) {
 }
 
 //: end
-//: if fields
+//: if setters
 static std::string changed(const std::string& field, const std::string& line, const std::string& from) {
     Payload value = __namespace__::__decode__(line);
     const Payload other = __namespace__::__decode__(from);
     switch (std::stoi(field)) {
-        //: each fields
+        //: each setters
         case __i__: value.__Field__ = other.__Field__; break;
         //: end
         default: throw std::runtime_error("there is no such field");
@@ -87,7 +87,7 @@ static std::string said(const Make& make) {
 }
 
 static std::string answer(const std::string& line) {
-    //: if fields
+    //: if setters
     if (!line.empty() && line.front() == '\x1e') {
         const auto second = line.find('\x1e', 1);
         const auto third = line.find('\x1e', second + 1);

@@ -79,7 +79,7 @@ public static class Bench
         var other = __facade__.Decode(from);
         switch (field)
         {
-            //: each fields
+            //: each setters
             case "__i__":
                 value.__Field__ = other.__Field__;
                 break;
@@ -87,7 +87,7 @@ public static class Bench
             default:
                 throw new IOException("there is no such field in " + value + " or " + other);
         }
-        //: if fields
+        //: if setters
         return __facade__.Encode(value);
         //: end
     }

@@ -90,11 +90,11 @@ public final class Bench {
     //: end
 
     private static String changed(String field, String line, String from) throws IOException {
-        //: if fields
+        //: if setters
         __package__.__Root__ value = __package__.__facade__.decode(line);
         __package__.__Root__ other = __package__.__facade__.decode(from);
         switch (field) {
-            //: each fields
+            //: each setters
             case "__i__":
                 return __package__.__facade__.encode(new __package__.__Root__(
                         //: each each

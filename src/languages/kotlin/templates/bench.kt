@@ -61,7 +61,7 @@ private fun changed(field: String, line: String, from: String): String {
     val value = __facade__.decode(line)
     val other = __facade__.decode(from)
     return when (field) {
-        //: each fields
+        //: each setters
         "__i__" -> __facade__.encode(value.copy(__Field__ = other.__Field__))
         //: end
         else -> throw IOException("there is no such field in $value or $other")

@@ -77,13 +77,13 @@ const WAYS: &[fn(&[u8]) -> Answer] = &[
     built,
     //: end
 ];
-//: if fields
+//: if setters
 
 fn changed(field: &[u8], line: &[u8], from: &[u8]) -> Answer {
     let mut value = classes::__decode__(line)?;
     let other = classes::__decode__(from)?;
     match field {
-        //: each fields
+        //: each setters
         b"__i__" => value.__Field__ = other.__Field__,
         //: end
         _ => return Err("there is no such field".into()),
@@ -97,7 +97,7 @@ fn said(answer: Answer) -> String {
 }
 
 fn answer(line: &[u8]) -> String {
-    //: if fields
+    //: if setters
     let parts: Vec<&[u8]> = line.split(|each| *each == 0x1e).collect();
     if let [_, field, one, other] = parts[..] {
         return said(changed(field, one, other));

@@ -30,7 +30,7 @@ object Bench {
     val value = __facade__.decode(line)
     val other = __facade__.decode(from)
     field match {
-      //: each fields
+      //: each setters
       case "__i__" => __facade__.encode(value.copy(__Field__ = other.__Field__))
       //: end
       case _ => throw new Exception("there is no such field in " + value + " or " + other)
