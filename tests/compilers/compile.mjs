@@ -3,9 +3,10 @@
  * none. Whatever goes wrong, the compiler itself is run.
  */
 import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, realpathSync } from 'node:fs';
 import { connect } from 'node:net';
-import { tmpdir } from 'node:os';
+import { tmpdir, userInfo } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -29,8 +30,11 @@ function libraries() {
     : jars;
 }
 
-/** Two servers, for two compilations at a time. */
-const folder = join(here, '../../node_modules/.cache/compilers');
+/** Two servers, for two compilations at a time. A path of a socket is short, and TMPDIR is another for each build. */
+const own = createHash('md5').update(here).digest('hex').slice(0, 8);
+const folder = existsSync('/tmp')
+  ? `/tmp/skevo-compilers-${userInfo().uid}-${own}`
+  : join(here, '../../node_modules/.cache/compilers');
 const slot = process.pid % 2;
 const socket = join(folder, `${name}-${slot}.sock`);
 
@@ -40,22 +44,28 @@ function ask(deadline) {
     .map((each) => (!each.startsWith('-') && existsSync(each) ? resolve(each) : each))
     .map((each, i, all) => (all[i - 1] === '-d' ? resolve(each) : each));
   const jars = libraries().join(':');
-  const own = name === 'scalac' ? ['-bootclasspath', jars, ...lines] : lines;
+  const all = name === 'scalac' ? ['-bootclasspath', jars, ...lines] : lines;
   return new Promise((done, fail) => {
     const client = connect(socket);
     const chunks = [];
-    client.on('connect', () => client.write(`${own.length}\n${own.join('\n')}\n`));
+    client.on('connect', () => client.write(`${all.length}\n${all.join('\n')}\n`));
     client.on('data', (chunk) => chunks.push(chunk));
     client.on('end', () => done(Buffer.concat(chunks).toString()));
     client.on('error', (error) => {
       if (Date.now() > deadline || !['ENOENT', 'ECONNREFUSED'].includes(error.code)) fail(error);
-      else setTimeout(() => ask(deadline).then(done, fail), 100);
+      else {
+        if (!isStarted) start();
+        setTimeout(() => ask(deadline).then(done, fail), 100);
+      }
     });
   });
 }
 
+let isStarted = false;
+
 function start() {
-  mkdirSync(folder, { recursive: true });
+  isStarted = true;
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const jvm = [
     '-Xss16m',
     '-Xmx3g',
@@ -85,7 +95,6 @@ function runReal() {
 // Whoever wants another memory wants another JVM.
 if (given.length < 3 || given.some((each) => /^(-version|-J-Xmx)/.test(each))) runReal();
 try {
-  if (!existsSync(socket)) start();
   const answer = await ask(Date.now() + 20_000);
   const end = answer.indexOf('\n');
   const code = Number(answer.slice(0, end));
