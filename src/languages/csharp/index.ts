@@ -69,7 +69,7 @@ export const csharp: Language = {
             {
               says: "decimals inside the caller's class need more than the settings",
               ours: true,
-              kinds: ['refused'],
+              kinds: ['refused', 'altered', 'retyped'],
             },
           ],
         },
