@@ -3,10 +3,8 @@
  * none. Whatever goes wrong, the compiler itself is run.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, realpathSync } from 'node:fs';
 import { connect } from 'node:net';
-import { tmpdir, userInfo } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -16,34 +14,29 @@ const real = process.env.PATH.split(':')
   .map((folder) => join(folder, name))
   .find((path) => existsSync(path));
 
-/** The jars of the compiler, and what the JVM is told. */
-function libraries() {
-  const home = dirname(dirname(realpathSync(real)));
-  const folder = ['lib', '../lib', '../share/scala-2.11/lib']
-    .map((each) => join(home, each))
-    .find(existsSync);
-  const jars = readdirSync(folder)
-    .filter((file) => file.endsWith('.jar'))
-    .map((file) => join(folder, file));
-  return name === 'kotlinc'
-    ? jars.filter((jar) => /kotlin-(compiler|stdlib|reflect|script-runtime)|annotations-13|trove4j/.test(jar))
-    : jars;
-}
+const home = dirname(dirname(realpathSync(real)));
+const jars = readdirSync(join(home, 'lib'))
+  .filter((file) =>
+    /^(kotlin-(compiler|stdlib|reflect|script-runtime)|annotations|trove4j|scala|jline)/.test(file),
+  )
+  .map((file) => join(home, 'lib', file))
+  .join(':');
 
-/** Two servers, for two compilations at a time. A path of a socket is short, and TMPDIR is another for each build. */
-const own = createHash('md5').update(here).digest('hex').slice(0, 8);
-const folder = existsSync('/tmp')
-  ? `/tmp/skevo-compilers-${userInfo().uid}-${own}`
-  : join(here, '../../node_modules/.cache/compilers');
+/**
+ * Two servers, for two compilations at a time. The path of a socket has an end, so it is named from its own folder, where
+ * both sides stand.
+ */
+const folder = resolve(here, '../../node_modules/.cache/compilers');
 const slot = process.pid % 2;
-const socket = join(folder, `${name}-${slot}.sock`);
+const socket = `${name}-${slot}.sock`;
+const stood = process.cwd();
+const lines = given
+  .filter((each) => !each.startsWith('-J'))
+  .map((each, i, all) =>
+    all[i - 1] === '-d' || (!each.startsWith('-') && existsSync(each)) ? resolve(each) : each,
+  );
 
 function ask(deadline) {
-  const lines = given
-    .filter((each) => !each.startsWith('-J'))
-    .map((each) => (!each.startsWith('-') && existsSync(each) ? resolve(each) : each))
-    .map((each, i, all) => (all[i - 1] === '-d' ? resolve(each) : each));
-  const jars = libraries().join(':');
   const all = name === 'scalac' ? ['-bootclasspath', jars, ...lines] : lines;
   return new Promise((done, fail) => {
     const client = connect(socket);
@@ -65,15 +58,7 @@ let isStarted = false;
 
 function start() {
   isStarted = true;
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const jvm = [
-    '-Xss16m',
-    '-Xmx3g',
-    '-XX:+UseSerialGC',
-    '-noverify',
-    `-Dkotlin.home=${dirname(dirname(realpathSync(real)))}`,
-  ];
-  const jars = libraries().join(':');
+  const jvm = ['-Xss16m', '-Xmx3g', '-XX:+UseSerialGC', '-noverify', `-Dkotlin.home=${home}`];
   const scala = name === 'scalac' ? [`-Dscala.boot.class.path=${jars}`, '-Dscala.usejavacp=true'] : [];
   const server = spawn(
     'java',
@@ -81,20 +66,22 @@ function start() {
     {
       detached: true,
       stdio: 'ignore',
-      cwd: tmpdir(),
+      cwd: folder,
     },
   );
   server.unref();
 }
 
 function runReal() {
-  const { status } = spawnSync(real, given, { stdio: 'inherit' });
+  const { status } = spawnSync(real, given, { stdio: 'inherit', cwd: stood });
   process.exit(status ?? 1);
 }
 
 // Whoever wants another memory wants another JVM.
 if (given.length < 3 || given.some((each) => /^(-version|-J-Xmx)/.test(each))) runReal();
 try {
+  mkdirSync(folder, { recursive: true });
+  process.chdir(folder);
   const answer = await ask(Date.now() + 20_000);
   const end = answer.indexOf('\n');
   const code = Number(answer.slice(0, end));
