@@ -1,18 +1,8 @@
-import { readFileSync } from 'node:fs';
 import { defineConfig } from 'vitest/config';
+import { textsForTests } from './scripts/texts.mjs';
 
 export default defineConfig({
-  plugins: [
-    {
-      // Files of a language are texts, as the build takes them.
-      name: 'texts',
-      enforce: 'pre',
-      load: (id) =>
-        /\/languages\/\w+\/(templates|support)\//.test(id)
-          ? `export default ${JSON.stringify(readFileSync(id, 'utf8'))}`
-          : undefined,
-    },
-  ],
+  plugins: [textsForTests],
   define: { SKEVO_VERSION: '"test"' },
   test: {
     include: ['tests/**/*.test.ts'],

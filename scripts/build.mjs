@@ -4,6 +4,7 @@ import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync
 import { spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import { textsForBuild } from './texts.mjs';
 
 const { version, dependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
 rmSync('dist', { recursive: true, force: true });
@@ -16,13 +17,7 @@ const shared = {
   // The ES module builds, where there are any: what is not used is then left out.
   mainFields: ['module', 'main'],
   metafile: true,
-  // Files of a language are texts.
-  loader: Object.fromEntries(
-    ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'].map((ending) => [
-      `.${ending}`,
-      'text',
-    ]),
-  ),
+  plugins: [textsForBuild],
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },
   external: Object.keys(dependencies).filter((name) => name.startsWith('typescript')),

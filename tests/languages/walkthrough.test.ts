@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { expect, onTestFinished, test } from 'vitest';
+import { textsForBuild } from '../../scripts/texts.mjs';
 import { workspace } from '../support.js';
 
 /** The files that the walk-through makes: a path by itself, and the block below it. */
@@ -37,7 +38,6 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
     `import { tally } from './tally/index.js';\n${listed.replace('  swift,\n];', '  swift,\n  tally,\n];')}`,
   );
   const outfile = join(copy, 'skevo.mjs');
-  const endings = ['go', 'py', 'rs', 'java', 'kt', 'scala', 'cs', 'php', 'rb', 'cpp', 'swift', 'text'];
   await build({
     entryPoints: [join(copy, 'src/cli/bin.ts')],
     bundle: true,
@@ -46,7 +46,7 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
     packages: 'external',
     outfile,
     define: { SKEVO_VERSION: '"test"' },
-    loader: Object.fromEntries(endings.map((ending) => [`.${ending}`, 'text' as const])),
+    plugins: [textsForBuild],
     logLevel: 'silent',
   });
 

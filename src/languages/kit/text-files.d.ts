@@ -39,10 +39,6 @@ declare module '*.cpp' {
   const text: string;
   export default text;
 }
-declare module '*.swift' {
-  const text: string;
-  export default text;
-}
 declare module '*.text' {
   const text: string;
   export default text;
