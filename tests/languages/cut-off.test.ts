@@ -1,5 +1,6 @@
 import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
+import { changedWay } from '../../src/languages/language.js';
 import { makeAll } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
@@ -38,6 +39,8 @@ const odd = [
   '{"id":1,}',
   '{"id":NaN}',
 ];
+/** What keeps the answers of ways in apart, in texts that are refused and so in what decoders say. */
+const misplaced = ['{"id":"\\u001e=\\u001e="}', '{"id":1,"wide":"\\u001e!\\u001e{}"}'];
 const deep = ['['.repeat(50_000), '{"a":'.repeat(50_000), `${'['.repeat(50_000)}${']'.repeat(50_000)}`];
 
 describe.concurrent('text that is cut off, or no JSON, is refused in bounded time', async () => {
@@ -52,7 +55,8 @@ describe.concurrent('text that is cut off, or no JSON, is refused in bounded tim
         const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
         if (!('folder' in built)) throw new Error(JSON.stringify(built));
         const program = programOf(workshop, built, workspace());
-        const conversation = new Conversation(program, { ...usualLimits, seconds: 20 }, false, 9);
+        const ways = style.ways!.filter((way) => way.name !== changedWay).length;
+        const conversation = new Conversation(program, { ...usualLimits, seconds: 20 }, false, ways);
         const ask = async (texts: readonly string[]) => {
           const answers = await conversation.ask(texts.map(bytes));
           return texts.flatMap((text, i) => {
@@ -60,7 +64,8 @@ describe.concurrent('text that is cut off, or no JSON, is refused in bounded tim
             // Nothing, and null, are values of many a library; the first way must know better.
             const others = text === '' || text === 'null' ? [] : (answer.others ?? []);
             const kinds = [answer, ...others].map((each) => (each === 'same' ? answer.kind : each.kind));
-            return kinds.every((kind) => kind === 'refused')
+            const isWhole = kinds.length === 1 || kinds.length === ways;
+            return isWhole && kinds.every((kind) => kind === 'refused')
               ? []
               : [`${text.slice(0, 40)} of ${text.length}: ${kinds.join(' ')}`];
           });
@@ -69,7 +74,12 @@ describe.concurrent('text that is cut off, or no JSON, is refused in bounded tim
           const characters = [...payload];
           return characters.map((_, i) => characters.slice(0, i).join(''));
         });
-        const wrong = [...(await ask(prefixes)), ...(await ask(odd)), ...(await ask(deep))];
+        const wrong = [
+          ...(await ask(prefixes)),
+          ...(await ask(odd)),
+          ...(await ask(misplaced)),
+          ...(await ask(deep)),
+        ];
         const whole = await conversation.ask([bytes(payloads[0]!)]);
         await conversation.end();
         expect(whole[0]!.kind).toBe('returned');

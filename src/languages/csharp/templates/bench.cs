@@ -113,7 +113,7 @@ public static class Bench
         }
         catch (Exception error)
         {
-            return "!" + Regex.Replace(error.Message, "\\s+", " ");
+            return "!" + Regex.Replace(error.Message, "[\\s\u001e]+", " ");
         }
     }
 

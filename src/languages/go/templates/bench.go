@@ -167,7 +167,7 @@ func answer(line []byte) string {
 
 func said(text []byte, err error) string {
 	if err != nil {
-		return "!" + strings.Join(strings.Fields(err.Error()), " ")
+		return "!" + strings.Join(strings.Fields(strings.ReplaceAll(err.Error(), separator, " ")), " ")
 	}
 	return string(text)
 }

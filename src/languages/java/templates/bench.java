@@ -115,7 +115,7 @@ public final class Bench {
             return HALVES.matcher(way.of(line))
                     .replaceAll(half -> String.format("\\\\u%04x", (int) half.group().charAt(0)));
         } catch (IOException | RuntimeException error) {
-            return "!" + String.valueOf(error.getMessage()).replaceAll("\\s+", " ");
+            return "!" + String.valueOf(error.getMessage()).replaceAll("[\\s\u001e]+", " ");
         }
     }
 

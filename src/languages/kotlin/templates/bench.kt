@@ -89,7 +89,7 @@ private fun said(make: () -> String): String =
     try {
         halves.replace(make()) { half -> "\\u" + half.value[0].toInt().toString(16).padStart(4, '0') }
     } catch (error: Exception) {
-        "!" + (error.message ?: "").replace(Regex("\\s+"), " ")
+        "!" + (error.message ?: "").replace(Regex("[\\s\u001e]+"), " ")
     }
 
 private fun answer(line: String): String {

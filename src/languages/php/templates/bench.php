@@ -54,7 +54,7 @@ function said(callable $make): string
     try {
         return $make();
     } catch (\Throwable $error) {
-        return '!' . preg_replace('/\s+/', ' ', $error->getMessage());
+        return '!' . preg_replace('/[\s\x1e]+/', ' ', $error->getMessage());
     }
 }
 

@@ -42,7 +42,7 @@ end
 def said
   yield
 rescue StandardError => e
-  "!#{e.message.scrub.split.join(" ")}"
+  "!#{e.message.scrub.split(/[\s\x1e]+/).join(" ")}"
 end
 
 def answer(line)

@@ -93,7 +93,7 @@ fn changed(field: &[u8], line: &[u8], from: &[u8]) -> Answer {
 //: end
 
 fn said(answer: Answer) -> String {
-    answer.unwrap_or_else(|error| format!("!{error}").replace('\n', " "))
+    answer.unwrap_or_else(|error| format!("!{error}").replace(['\n', '\x1e'], " "))
 }
 
 fn answer(line: &[u8]) -> String {

@@ -45,7 +45,7 @@ object Bench {
   private def said(make: () => String): String =
     try escaped(make())
     catch {
-      case error: Exception => "!" + String.valueOf(error.getMessage).replaceAll("\\s+", " ")
+      case error: Exception => "!" + String.valueOf(error.getMessage).replaceAll("[\\s\u001e]+", " ")
     }
 
   private def answer(line: String): String = {
