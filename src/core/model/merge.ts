@@ -1,5 +1,13 @@
 import { pascalCase, wordsOf } from '../words.js';
-import type { ChoiceType, RecordType, RootType, Type, TypeModel, UnionType } from './types.js';
+import {
+  typesWithin,
+  type ChoiceType,
+  type RecordType,
+  type RootType,
+  type Type,
+  type TypeModel,
+  type UnionType,
+} from './types.js';
 
 /** Types of several payloads that stand in one package. */
 export interface Merged {
@@ -84,9 +92,9 @@ function bare(body: Body): string {
 }
 
 function namesIn(body: Body): string[] {
-  const names: string[] = [];
-  for (const type of typesOf(body)) mapType(type, (name) => (names.push(name), name));
-  return names;
+  return typesOf(body).flatMap((type) =>
+    [...typesWithin(type)].flatMap((each) => ('name' in each ? [each.name] : [])),
+  );
 }
 
 function typesOf(body: Body): readonly Type[] {

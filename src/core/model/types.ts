@@ -169,18 +169,19 @@ export function meets(test: ArmTest, value: JsonValue): boolean {
 
 /** Every type that occurs anywhere in a model. */
 export function* typesIn(model: TypeModel): Generator<Type> {
-  for (const { type } of model.roots) yield* within(type);
+  for (const { type } of model.roots) yield* typesWithin(type);
   for (const { fields, others } of model.records) {
-    for (const field of fields) yield* within(field.type);
-    if (others !== undefined) yield* within(others);
+    for (const field of fields) yield* typesWithin(field.type);
+    if (others !== undefined) yield* typesWithin(others);
   }
-  for (const union of model.unions) for (const { type } of union.arms) yield* within(type);
+  for (const union of model.unions) for (const { type } of union.arms) yield* typesWithin(type);
 }
 
-function* within(type: Type): Generator<Type> {
+/** A type and all that it is made of, as far as they have no name of their own. */
+export function* typesWithin(type: Type): Generator<Type> {
   yield type;
-  if (type.kind === 'list') yield* within(type.items);
-  else if (type.kind === 'tuple') for (const item of type.items) yield* within(item);
-  else if (type.kind === 'map') yield* within(type.values);
-  else if (type.kind === 'nullable') yield* within(type.of);
+  if (type.kind === 'list') yield* typesWithin(type.items);
+  else if (type.kind === 'tuple') for (const item of type.items) yield* typesWithin(item);
+  else if (type.kind === 'map') yield* typesWithin(type.values);
+  else if (type.kind === 'nullable') yield* typesWithin(type.of);
 }

@@ -1,4 +1,10 @@
-import type { RecordField, RecordType, Type, TypeModel, UnionType } from '../../core/model/types.js';
+import {
+  typesIn,
+  type RecordField,
+  type RecordType,
+  type TypeModel,
+  type UnionType,
+} from '../../core/model/types.js';
 
 /** A union of records, told apart by a word under one key, with the fields that all of them have. */
 export interface TaggedUnion {
@@ -48,31 +54,6 @@ function alike(a: RecordField, b: RecordField): boolean {
 }
 
 /** How many places of a model name a record. */
-function timesUsed(model: TypeModel, record: RecordType): number {
-  const types = [
-    ...model.roots.map(({ type }) => type),
-    ...model.records.flatMap(({ fields, others }) => [
-      ...fields.map(({ type }) => type),
-      ...(others === undefined ? [] : [others]),
-    ]),
-    ...model.unions.flatMap(({ arms }) => arms.map(({ type }) => type)),
-  ];
-  return types.reduce((sum, type) => sum + (mentions(type, record.name) ? 1 : 0), 0);
-}
-
-function mentions(type: Type, name: string): boolean {
-  switch (type.kind) {
-    case 'record':
-      return type.name === name;
-    case 'list':
-      return mentions(type.items, name);
-    case 'map':
-      return mentions(type.values, name);
-    case 'nullable':
-      return mentions(type.of, name);
-    case 'tuple':
-      return type.items.some((item) => mentions(item, name));
-    default:
-      return false;
-  }
+function timesUsed(model: TypeModel, { name }: RecordType): number {
+  return [...typesIn(model)].filter((type) => type.kind === 'record' && type.name === name).length;
 }

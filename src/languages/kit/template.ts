@@ -18,14 +18,14 @@ export interface Scope {
  * @throws Error for a hole or list that the scope has not: the template is wrong then, or whoever fills it
  */
 export function fill(template: string, scope: Scope, comment = '//'): string {
-  const parser = new Parser(template.replace(/\n$/, '').split('\n'), `${comment}:`);
+  const parser = new Parser(template.replace(/\n$/, '').split('\n'), comment);
   return render(parser.block(undefined), [scope]).join('\n');
 }
 
 type Node =
   | { readonly kind: 'line'; readonly text: string }
   | { readonly kind: 'each'; readonly name: string; readonly body: readonly Node[] }
-  | { readonly kind: 'columns'; readonly name: string; readonly row: string }
+  | { readonly kind: 'columns'; readonly name: string; readonly row: string; readonly comment: string }
   | {
       readonly kind: 'if';
       readonly name: string;
@@ -39,8 +39,10 @@ class Parser {
 
   constructor(
     private readonly lines: readonly string[],
-    private readonly sign: string,
+    private readonly comment: string,
   ) {}
+
+  private readonly sign = `${this.comment}:`;
 
   /** Nodes up to the `end` or `else` of a directive, which is read too; up to the end of the text for none. */
   block(opening: string | undefined): Node[] {
@@ -73,7 +75,7 @@ class Parser {
       case 'columns': {
         const [row] = body;
         if (row?.kind !== 'line' || body.length > 1) throw new Error(`${directive} takes one line`);
-        return { kind: 'columns', name, row: row.text };
+        return { kind: 'columns', name, row: row.text, comment: this.comment };
       }
       case 'if': {
         let otherwise: Node[] = [];
@@ -98,7 +100,7 @@ function render(nodes: readonly Node[], scopes: readonly Scope[]): string[] {
       case 'each':
         return listOf(node.name, scopes).flatMap((scope) => render(node.body, [scope, ...scopes]));
       case 'columns':
-        return columns(node.row, listOf(node.name, scopes), scopes);
+        return columns(node, listOf(node.name, scopes), scopes);
       case 'if': {
         const value = lookUp(node.name, scopes);
         const holds = typeof value === 'boolean' ? value : value.length > 0;
@@ -123,10 +125,14 @@ function withHoles(line: string, scopes: readonly Scope[]): string {
 }
 
 /**
- * One line for each scope, its words below each other; where some have a `doc`, each is by itself below its own, with
- * an empty line between.
+ * One line for each scope, its words below each other; where some have a `doc`, each is by itself below its own, as a
+ * comment, with an empty line between.
  */
-function columns(row: string, list: readonly Scope[], scopes: readonly Scope[]): string[] {
+function columns(
+  { row, comment }: { readonly row: string; readonly comment: string },
+  list: readonly Scope[],
+  scopes: readonly Scope[],
+): string[] {
   const indent = /^\s*/.exec(row)![0];
   const cells = list.map((scope) =>
     row
@@ -138,7 +144,7 @@ function columns(row: string, list: readonly Scope[], scopes: readonly Scope[]):
   if (docs.some((doc) => doc !== ''))
     return cells.flatMap((own, i) => [
       ...(i > 0 ? [''] : []),
-      ...(docs[i] === '' ? [] : docs[i]!.split('\n')).map((line) => `${indent}${line}`),
+      ...(docs[i] === '' ? [] : docs[i]!.split('\n')).map((line) => `${indent}${comment} ${line}`.trimEnd()),
       `${indent}${own.filter(Boolean).join(' ')}`,
     ]);
   const widths = (cells[0] ?? []).map((_, i) => Math.max(...cells.map((own) => [...own[i]!].length)));
