@@ -99,29 +99,26 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const missing: string[] = [];
   const packages = new Packages(project);
   const claims = new Claims(project, packages);
-  const keyOf = new Map([...project.contracts].map(([name, each]) => [name, contractKey(path, name, each)]));
+  const keyOf = new Map([...project.contracts].map(([name, each]) => [each, contractKey(path, name, each)]));
   const asked = new Map(contracts);
   const left = new Set(
-    [...asked].flatMap(([name, contract]) =>
-      !isWhole && isCurrent(keyOf.get(name)!, version, !chosen.locked) ? [contract] : [],
+    [...asked.values()].filter(
+      (contract) => !isWhole && isCurrent(keyOf.get(contract)!, version, !chosen.locked),
     ),
   );
   // What shares a package with a contract that is run is written anew, and proven anew.
-  for (let before = -1; before !== left.size;) {
-    before = left.size;
-    for (const contract of asked.values())
-      if (!left.has(contract)) packages.partners(contract).forEach((partner) => left.delete(partner));
-  }
+  for (const contract of asked.values())
+    if (!left.has(contract)) packages.together(contract).forEach((each) => left.delete(each));
   for (const [name, contract] of project.contracts) {
     const isAsked = asked.has(name);
     if (isAsked && !left.has(contract)) continue;
-    claims.claimWritten(contract, lastSeen(keyOf.get(name)!));
+    claims.claimWritten(contract, lastSeen(keyOf.get(contract)!));
     if (!isAsked) continue;
-    const last = lastRun(keyOf.get(name)!, version)!;
+    const last = lastRun(keyOf.get(contract)!, version)!;
     current.push(...Object.keys(last.seen));
     missing.push(...last.missing);
   }
-  const optionsOf = (name: string, contract: Contract): RunOptions => ({
+  const optionsOf = (contract: Contract): RunOptions => ({
     reading: (samples) =>
       refuseInputs(
         chosen.report.map((report) => ['--report', report]),
@@ -129,12 +126,8 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       ),
     claim: (file, owner) => claims.claim(file, owner),
     isOwn: (file) =>
-      [...packages.partners(contract), contract].some((each) =>
-        [...project.contracts].some(
-          ([other, own]) => own === each && lastSeen(keyOf.get(other)!).includes(resolve(file)),
-        ),
-      ),
-    known: (files) => unchangedSince(keyOf.get(name)!, version, files),
+      [...packages.together(contract)].some((each) => lastSeen(keyOf.get(each)!).includes(resolve(file))),
+    known: (files) => unchangedSince(keyOf.get(contract)!, version, files),
     locked: chosen.locked,
     limits: usualLimits,
     tools,
@@ -147,9 +140,6 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       ),
   });
   const learned = new Map<Contract, Learned>();
-  for (const [name, contract] of asked)
-    if (!left.has(contract))
-      learned.set(contract, await learnContract(name, contract, optionsOf(name, contract)));
   const sharing = (own: Contract) => (entry: LanguageEntry) => {
     const members = packages.sharing(entry).flatMap(({ contract }) => {
       const model = learned.get(contract)?.model ?? modelOnDisk(contract);
@@ -161,15 +151,21 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       at: members.findIndex(({ contract }) => contract === own),
     };
   };
-  for (const each of learned.values()) {
-    const { name, contract } = each;
-    const key = keyOf.get(name)!;
-    const outcome = await proveContract(each, sharing(contract), optionsOf(name, contract));
-    outcomes.push(outcome);
-    const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((file) => resolve(file));
-    if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
-      await keepStamp(key, version, own, await missingPrograms([outcome], tools));
-    else await dropStamp(key);
+  for (const first of asked.values()) {
+    if (left.has(first) || learned.has(first)) continue;
+    // Schemas that share a package are learned before any of it is written; others wait for nobody.
+    const group = [...asked].filter(([, each]) => packages.together(first).has(each));
+    for (const [name, contract] of group)
+      learned.set(contract, await learnContract(name, contract, optionsOf(contract)));
+    for (const [, contract] of group) {
+      const key = keyOf.get(contract)!;
+      const outcome = await proveContract(learned.get(contract)!, sharing(contract), optionsOf(contract));
+      outcomes.push(outcome);
+      const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((file) => resolve(file));
+      if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
+        await keepStamp(key, version, own, await missingPrograms([outcome], tools));
+      else await dropStamp(key);
+    }
   }
   finish();
   sayCacheTrouble(chosen.quiet);

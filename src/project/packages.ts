@@ -37,10 +37,11 @@ export class Packages {
     return this.sharing(entry)[0]!.entry;
   }
 
-  /** The contracts that share a package with one. */
-  partners(contract: Contract): ReadonlySet<Contract> {
-    return new Set(
-      contract.languages.flatMap((entry) => this.sharing(entry).map((member) => member.contract)),
-    );
+  /** A contract and all that share a package with it, or with one of these. */
+  together(contract: Contract): ReadonlySet<Contract> {
+    const all = new Set([contract]);
+    for (const each of all)
+      for (const entry of each.languages) this.sharing(entry).forEach((member) => all.add(member.contract));
+    return all;
   }
 }

@@ -141,3 +141,21 @@ describe('contracts that share a package', () => {
     expect(err).toContain('would be written twice');
   });
 });
+
+test('a contract that cannot be run leaves those before it whole', () => {
+  const contract = (file: string) => ({
+    samples: [`${file}.ndjson`],
+    schema: `${file}.schema.json`,
+    languages: [{ language: 'python', out: `out-${file}` }],
+  });
+  const folder = workspace({
+    's.ndjson': sailings.join('\n'),
+    'n.ndjson': '{"title":',
+    'skevo.yaml': JSON.stringify({ contracts: { sailing: contract('s'), notice: contract('n') } }),
+  });
+  const { code, err } = skevo(['run'], { cwd: folder, env: { SKEVO_CACHE: join(folder, '.cache') } });
+  expect(code).toBe(2);
+  expect(err).toContain('n.ndjson:1:10');
+  expect(readdirSync(join(folder, 'out-s'))).toEqual(['sailing.py']);
+  expect(existsSync(join(folder, 'n.schema.json'))).toBe(false);
+});
