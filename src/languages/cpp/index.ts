@@ -7,6 +7,7 @@ import { plainCpp, reachCpp } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.cpp';
+import { changed, generated } from '../kit/ways.js';
 
 const nlohmann = fileLibrary(
   'nlohmann/json',
@@ -45,7 +46,7 @@ export const cpp: Language = {
       name: 'struct',
       summary: 'structs for nlohmann/json, C++17',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'get',
           summary: 'get of parsed JSON, and json of a value',
@@ -80,7 +81,7 @@ export const cpp: Language = {
           ],
         },
         { name: 'built', summary: 'members set to those that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        changed,
       ],
       emit: emitCpp,
       reach: reachCpp,

@@ -6,6 +6,7 @@ import { plainCsharp, reachCsharp } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.cs';
+import { changed, generated } from '../kit/ways.js';
 
 const newtonsoft = fileLibrary('Newtonsoft.Json', 'apt-get install libnewtonsoft-json5.0-cil', [
   '/usr/lib/cli/Newtonsoft.Json-5.0/Newtonsoft.Json.dll',
@@ -51,7 +52,7 @@ export const csharp: Language = {
       name: 'class',
       summary: 'classes for Newtonsoft.Json',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'JsonConvert',
           summary: 'JsonConvert.DeserializeObject and SerializeObject',
@@ -90,8 +91,7 @@ export const csharp: Language = {
           ],
         },
         {
-          name: 'changed',
-          summary: 'one field set to its value in another payload',
+          ...changed,
           limits: [
             {
               says: 'a value is not written unless its Specified property is set too',

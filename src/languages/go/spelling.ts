@@ -3,7 +3,8 @@ import type { Casing } from '../kit/names.js';
 import type { TypeSpelling } from '../kit/spell.js';
 import type { SupportSyntax } from '../kit/support.js';
 import { hex, literal } from '../kit/text.js';
-import { changedWay, type Way } from '../language.js';
+import type { Way } from '../language.js';
+import { changed } from '../kit/ways.js';
 
 const words = (text: string) => new Set(text.split(' '));
 
@@ -108,5 +109,5 @@ export const ways: readonly Way[] = [
   { name: 'elements', summary: 'elements of a slice and a map' },
   { name: 'json.Decoder', summary: 'json.Decoder with UseNumber, json.Encoder without HTML escapes' },
   { name: 'built', summary: 'a literal of the fields that were decoded' },
-  { name: changedWay, summary: 'one field set to its value in another payload' },
+  changed,
 ];

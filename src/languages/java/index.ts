@@ -1,5 +1,14 @@
 import type { TypeModel } from '../../core/model/types.js';
-import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
+import {
+  classPath,
+  jackson,
+  javaRuntime,
+  jvmPackage,
+  plainMapper,
+  runClass,
+  shortLivedCompiler,
+  sparingMapper,
+} from '../kit/jackson.js';
 import type { Bench, BenchOptions, Language, Style } from '../language.js';
 import { emitJava, facadeName, packageName, reservedPackages, type JavaStyle } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
@@ -7,6 +16,7 @@ import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import { capitalised } from '../../core/words.js';
 import benchTemplate from './templates/bench.java';
+import { built, changed, generated } from '../kit/ways.js';
 
 const install = 'apt-get install openjdk-17-jdk-headless libjackson2-databind-java';
 
@@ -39,19 +49,12 @@ function style(name: JavaStyle, summary: string): Style {
     name,
     summary,
     ways: [
-      { name: 'generated', summary: 'the generated functions' },
-      { name: 'ObjectMapper', summary: 'readValue and writeValueAsString of a plain ObjectMapper' },
+      generated,
+      plainMapper,
       { name: 'field', summary: "a field of the caller's own record" },
+      sparingMapper,
       {
-        name: 'settings',
-        summary: 'an ObjectMapper without nulls and with names in snake case',
-        limits: [
-          { says: 'a nullable field does not say that its null is written', ours: true, kinds: ['lost'] },
-        ],
-      },
-      {
-        name: 'built',
-        summary: 'the constructor with the fields that were decoded',
+        ...built,
         limits:
           name === 'class'
             ? [
@@ -64,7 +67,7 @@ function style(name: JavaStyle, summary: string): Style {
               ]
             : [],
       },
-      { name: 'changed', summary: 'one field set to its value in another payload' },
+      changed,
     ],
     emit: (model, options) => emitJava(model, options, name),
     reach: (root, steps, names) => reachJava(name, root, steps, names),

@@ -2,7 +2,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { acceptsNull, type RecordField, type Type } from '../../core/model/types.js';
-import type { BenchCommand, Library, PackageRule, Tool } from '../language.js';
+import type { BenchCommand, Library, PackageRule, Tool, Way } from '../language.js';
 
 const modules = ['annotations', 'core', 'databind'];
 
@@ -25,6 +25,18 @@ export function jarsOfMaven(repository: string): string[] | undefined {
     )
     .find((found) => found.every((path) => existsSync(path)));
 }
+
+/** The library's plain call, and one under settings that are common. */
+export const plainMapper: Way = {
+  name: 'ObjectMapper',
+  summary: 'readValue and writeValueAsString of a plain ObjectMapper',
+};
+
+export const sparingMapper: Way = {
+  name: 'settings',
+  summary: 'an ObjectMapper without nulls and with names in snake case',
+  limits: [{ says: 'a nullable field does not say that its null is written', ours: true, kinds: ['lost'] }],
+};
 
 export const jackson: Library = {
   name: 'Jackson',

@@ -1,5 +1,14 @@
 import type { TypeModel } from '../../core/model/types.js';
-import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
+import {
+  classPath,
+  jackson,
+  javaRuntime,
+  jvmPackage,
+  plainMapper,
+  runClass,
+  shortLivedCompiler,
+  sparingMapper,
+} from '../kit/jackson.js';
 import { fileLibrary } from '../kit/library.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { emitKotlin, facadeName, packageName, reservedPackages } from './emit.js';
@@ -7,6 +16,7 @@ import { plainKotlin, reachKotlin } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.kt';
+import { built, generated } from '../kit/ways.js';
 
 const runtime = fileLibrary('kotlin-stdlib', 'apt-get install kotlin', [
   '/usr/share/java/kotlin-stdlib.jar',
@@ -41,17 +51,11 @@ export const kotlin: Language = {
       name: 'data',
       summary: 'data classes for Jackson',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
-        { name: 'ObjectMapper', summary: 'readValue and writeValueAsString of a plain ObjectMapper' },
+        generated,
+        plainMapper,
         { name: 'field', summary: "a field of the caller's own class" },
-        {
-          name: 'settings',
-          summary: 'an ObjectMapper without nulls and with names in snake case',
-          limits: [
-            { says: 'a nullable field does not say that its null is written', ours: true, kinds: ['lost'] },
-          ],
-        },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
+        sparingMapper,
+        built,
         { name: 'changed', summary: 'copy with one field as in another payload' },
       ],
       emit: emitKotlin,

@@ -5,6 +5,7 @@ import { plainPhp, reachPhp } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.php';
+import { built, changed, generated } from '../kit/ways.js';
 
 /** PHP: readonly classes with the JSON that comes with it. */
 export const php: Language = {
@@ -35,7 +36,7 @@ export const php: Language = {
       name: 'class',
       summary: 'readonly classes, no package needed',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'json_encode',
           summary: 'json_encode of what was decoded',
@@ -46,8 +47,8 @@ export const php: Language = {
           summary: "a value in the caller's own array",
           limits: [{ says: 'exact numbers are objects', ours: true, kinds: ['retyped'] }],
         },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        built,
+        changed,
       ],
       emit: emitPhp,
       reach: reachPhp,

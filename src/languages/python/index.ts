@@ -5,6 +5,7 @@ import { emitDataclasses, emitPydantic, functionNames, moduleName, reservedModul
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.py';
+import { built, changed, generated } from '../kit/ways.js';
 
 /** Python: dataclasses with the standard library. */
 export const python: Language = {
@@ -28,7 +29,7 @@ export const python: Language = {
       name: 'dataclass',
       summary: 'dataclasses, standard library only',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'field',
           summary: 'decode and encode of the class, inside what the caller decodes',
@@ -36,8 +37,8 @@ export const python: Language = {
             { says: 'decimals that json.loads made floats are refused', ours: true, kinds: ['refused'] },
           ],
         },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        built,
+        changed,
       ],
       emit: emitDataclasses,
       reach: reachPython,
@@ -64,7 +65,7 @@ export const python: Language = {
         },
       ],
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'validate_json',
           summary: 'validate_json and dump_json',
@@ -85,8 +86,8 @@ export const python: Language = {
             },
           ],
         },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        built,
+        changed,
       ],
       emit: emitPydantic,
       reach: reachPython,

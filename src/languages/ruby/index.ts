@@ -5,6 +5,7 @@ import { plainRuby, reachRuby } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.rb';
+import { built, changed, generated } from '../kit/ways.js';
 
 /** Ruby: classes with the standard library's JSON. */
 export const ruby: Language = {
@@ -28,7 +29,7 @@ export const ruby: Language = {
       name: 'class',
       summary: 'classes, standard library only',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'to_json',
           summary: 'to_json of what was decoded',
@@ -40,8 +41,7 @@ export const ruby: Language = {
           limits: [{ says: 'records have no to_json of their own', ours: true }],
         },
         {
-          name: 'built',
-          summary: 'the constructor with the fields that were decoded',
+          ...built,
           limits: [
             {
               says: 'records are not compared by their fields',
@@ -51,11 +51,7 @@ export const ruby: Language = {
             },
           ],
         },
-        {
-          name: 'changed',
-          summary: 'one field set to its value in another payload',
-          limits: [{ says: 'records have no setters', ours: true, kinds: ['refused'] }],
-        },
+        { ...changed, limits: [{ says: 'records have no setters', ours: true, kinds: ['refused'] }] },
       ],
       emit: emitRuby,
       reach: reachRuby,

@@ -6,6 +6,7 @@ import { plainRust, reachRust } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.rs';
+import { changed, generated } from '../kit/ways.js';
 
 const installCrates =
   'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev';
@@ -51,13 +52,13 @@ export const rust: Language = {
       name: 'serde',
       summary: 'structs and enums for serde',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         { name: 'from_slice', summary: 'serde_json::from_slice and to_string' },
         { name: 'field', summary: "a field of the caller's own struct" },
         { name: 'elements', summary: 'elements of a Vec' },
         { name: 'Value', summary: 'serde_json::Value and back' },
         { name: 'built', summary: 'a literal of the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        changed,
       ],
       emit: emitRust,
       reach: reachRust,

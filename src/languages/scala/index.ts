@@ -7,6 +7,7 @@ import { plainScala, reachScala } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.scala';
+import { generated } from '../kit/ways.js';
 
 const runtime = fileLibrary('scala-library', 'apt-get install scala-library', [
   '/usr/share/scala-2.11/lib/scala-library.jar',
@@ -40,7 +41,7 @@ export const scala: Language = {
       name: 'case',
       summary: "case classes over Jackson's tree",
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         { name: 'built', summary: 'copy of what was decoded' },
         { name: 'changed', summary: 'copy with one field as in another payload' },
       ],

@@ -8,6 +8,7 @@ import { benchScope } from '../kit/bench.js';
 import { quoted } from './source.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.ts.text';
+import { built, changed, generated } from '../kit/ways.js';
 
 /** TypeScript: decorated classes, or interfaces without any dependency. */
 export const typescript: Language = {
@@ -45,14 +46,14 @@ export const typescript: Language = {
       name: 'class',
       summary: 'classes decorated for class-validator and class-transformer',
       ways: [
-        { name: 'generated', summary: 'the generated functions' },
+        generated,
         {
           name: 'plainToInstance',
           summary: 'plainToInstance, validate and instanceToPlain of JSON.parse',
           limits: [{ says: 'long integers and decimals need the generated functions', ours: true }],
         },
-        { name: 'built', summary: 'the constructor with the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
+        built,
+        changed,
       ],
       emit: emitClasses,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, true),
@@ -63,11 +64,7 @@ export const typescript: Language = {
     {
       name: 'interface',
       summary: 'interfaces with functions, no dependency',
-      ways: [
-        { name: 'generated', summary: 'the generated functions' },
-        { name: 'built', summary: 'an object of the fields that were decoded' },
-        { name: 'changed', summary: 'one field set to its value in another payload' },
-      ],
+      ways: [generated, { name: 'built', summary: 'an object of the fields that were decoded' }, changed],
       emit: emitInterfaces,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, false),
       plain: plainTypeScript,
