@@ -126,7 +126,14 @@ function limits(languages: readonly LanguageResult[], { width, colours }: Termin
       ),
     ),
   );
-  return lines.length === 0 ? [] : [[colours.strong('known limits'), ...lines].join('\n')];
+  return lines.length === 0
+    ? []
+    : [
+        [
+          `${colours.strong('known limits')}: calls that do not carry everything; all else of these came back`,
+          ...lines,
+        ].join('\n'),
+      ];
 }
 
 type Group = readonly [Finding, ...Finding[]];

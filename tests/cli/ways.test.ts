@@ -28,7 +28,7 @@ describe.runIf(hasProgram('ruby'))('what a way in is known not to carry', () => 
     expect(code).toBe(0);
     expect(out).toContain('nothing lost, 4 limits');
     expect(out).toContain(
-      'known limits\n  limit     ruby class, to_json: records have no to_json of their own (3 times)',
+      'known limits: calls that do not carry everything; all else of these came back\n  limit     ruby class, to_json: records have no to_json of their own (3 times)',
     );
   });
 
