@@ -1,7 +1,7 @@
 /**
  * Makes small changes of meaning in src/core, one at a time, and counts how many of them the tests of tests/core notice.
- * Takes an hour or so; folders below src/core can be named instead: `node scripts/mutation.mjs model roundtrip`. The
- * score of each folder is printed, and stands in docs/performance.md when the maintainers have run it.
+ * Folders below src/core can be named instead of all: `node scripts/mutation.mjs model roundtrip`. The share that is
+ * noticed is printed for each; docs/performance.md has those of the last run.
  */
 import { Stryker } from '@stryker-mutator/core';
 import { availableParallelism } from 'node:os';

@@ -108,7 +108,7 @@ function positionals(argv: ReturnType<typeof yargs>, usage: string) {
     argv.positional('schema', {
       type: 'string',
       array: true,
-      describe: 'JSON Schema files, for one package',
+      describe: 'a JSON Schema file; several come out as one package',
     });
   if (usage.includes('<schema>'))
     argv.positional('schema', { type: 'string', describe: 'a JSON Schema file' });

@@ -79,7 +79,7 @@ describe('generate', () => {
     const { code, err } = generate('n.schema.json');
     expect(code).toBe(2);
     expect(err).toContain('ferries/support.go is there already, generated from s.schema.json');
-    expect(err).toContain('Give both schemas to one generate with --package');
+    expect(err).toContain('Give all schemas to one generate with --package');
     expect(readFileSync(join(folder, 'ferries/support.go'), 'utf8')).toBe(before);
     expect(readdirSync(join(folder, 'ferries')).sort()).toEqual(['sailing.go', 'support.go']);
     expect(generate('s.schema.json').code).toBe(0);

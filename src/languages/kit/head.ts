@@ -16,7 +16,7 @@ export function refuseOtherOrigin(path: string, text: string, instead: string): 
   if (origin !== undefined && origin !== originIn(instead))
     throw new SkevoError(
       `${path} is there already, generated from ${origin}`,
-      'Give both schemas to one generate with --package, choose another folder, or remove it first.',
+      'Give all schemas to one generate with --package, choose another folder, or remove it first.',
     );
 }
 
