@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { pipeline } from 'node:stream';
+import { pipeline, Readable } from 'node:stream';
 import { createGunzip, gunzipSync } from 'node:zlib';
 import { SkevoError } from '../core/error.js';
 import type { PlaceStep } from '../core/json/pointer.js';
@@ -252,20 +252,19 @@ async function* byteStream(
   progress: Progress,
   { start, end }: ByteRange,
 ): AsyncGenerator<Buffer> {
-  if (input.held !== undefined) {
-    const bytes = Buffer.from(input.gzip ? unzipped(input, input.held) : input.held);
-    progress(input.held.length);
-    yield bytes.subarray(start, end);
-    return;
-  }
+  const { held } = input;
   // The end of a read stream is the last byte it reads.
-  const file = createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 });
+  const file =
+    held === undefined
+      ? createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 })
+      : Readable.from([Buffer.from(held.buffer, held.byteOffset, held.length).subarray(start, end)]);
   const stream = input.gzip ? pipeline(file, createGunzip({ chunkSize }), () => {}) : file;
   let reported = 0;
   try {
     for await (const chunk of stream) {
-      progress(file.bytesRead - reported);
-      reported = file.bytesRead;
+      const read = 'bytesRead' in file ? file.bytesRead : held!.length;
+      progress(read - reported);
+      reported = read;
       yield chunk as Buffer;
     }
   } catch (error) {

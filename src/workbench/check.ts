@@ -187,57 +187,61 @@ function judgeAll(
   };
 }
 
-/** Payloads of which fields are set, and how many fields in all. */
+/** Payloads of which fields are set, how many fields in all, and bytes of payloads that are sent for it. */
 const changedPayloads = 8;
 const mostChanges = 400;
+const mostChangedBytes = 4 << 20;
 
 /** What setting one field of a payload to its value in another came to, field by field. */
 async function askChanges(
   conversation: Conversation,
-  made: Made,
+  { bench: { changes: keys = [] } }: Made,
   payloads: readonly Payload[],
   answers: readonly Answers[],
   options: JudgeOptions,
 ): Promise<Finding[]> {
-  const whole = payloads.flatMap((payload, i) =>
-    answers[i]?.kind === 'returned' && payload.root.kind === 'object'
-      ? [{ payload, answer: answers[i] }]
-      : [],
-  );
+  const whole = payloads.flatMap((payload, i) => {
+    const { root } = payload;
+    return answers[i]?.kind === 'returned' && root.kind === 'object'
+      ? [{ payload, answer: answers[i], members: root.members }]
+      : [];
+  });
   const step = Math.max(1, Math.floor(whole.length / changedPayloads));
-  const sample = whole.filter((_, i) => i % step === 0).slice(0, changedPayloads);
-  const valueOf = ({ root }: Payload, key: string) => {
-    const found = root.kind === 'object' ? root.members.find((each) => each.key === key) : undefined;
-    return found === undefined ? '' : writeJson(found.value);
-  };
-  const changes = (made.bench.changes ?? [])
-    .flatMap((key, field) =>
-      sample.flatMap((before) => {
-        const own = valueOf(before.payload, key);
-        const others = sample.filter(({ payload }) => valueOf(payload, key) !== own);
-        // To a value, to null and to nothing, as far as there are payloads with them.
-        return [/^(?!null$)./s, /^null$/, /^$/].flatMap((state) => {
-          const from = others.find(({ payload }) => state.test(valueOf(payload, key)));
-          return from === undefined ? [] : [{ key, field, before, from }];
-        });
-      }),
-    )
-    .slice(0, mostChanges);
-  if (changes.length === 0) return [];
+  const sample = whole
+    .filter((_, i) => i % step === 0)
+    .slice(0, changedPayloads)
+    .map(({ payload, answer, members }) => ({
+      payload,
+      answer,
+      line: lineOf(payload),
+      values: new Map(members.map(({ key, value }) => [key, writeJson(value)])),
+    }));
+  const changes = keys.flatMap((key, field) =>
+    sample.flatMap((before) => {
+      const own = before.values.get(key);
+      const others = sample.filter(({ values }) => values.get(key) !== own);
+      // To a value, to null and to nothing, as far as there are payloads with them.
+      const states = [
+        others.find(({ values }) => values.has(key) && values.get(key) !== 'null'),
+        others.find(({ values }) => values.get(key) === 'null'),
+        others.find(({ values }) => !values.has(key)),
+      ];
+      return states.flatMap((from) => (from === undefined ? [] : [{ key, field, before, from }]));
+    }),
+  );
+  let bytes = 0;
+  const asked = changes.slice(0, mostChanges).filter(({ before, from }) => {
+    bytes += before.line.length + from.line.length;
+    return bytes <= mostChangedBytes;
+  });
+  if (asked.length === 0) return [];
   const mark = Buffer.from([separator]);
   const told = await conversation.ask(
-    changes.map(({ field, before, from }) =>
-      Buffer.concat([
-        mark,
-        Buffer.from(String(field)),
-        mark,
-        lineOf(before.payload),
-        mark,
-        lineOf(from.payload),
-      ]),
+    asked.map(({ field, before, from }) =>
+      Buffer.concat([mark, Buffer.from(String(field)), mark, before.line, mark, from.line]),
     ),
   );
-  return changes.flatMap(({ key, before, from }, i) =>
+  return asked.flatMap(({ key, before, from }, i) =>
     judgeChange(
       before.payload,
       { before: before.answer, from: from.answer, key, answer: told[i] ?? { kind: 'silent' } },

@@ -317,6 +317,36 @@ test('help is not cut inside words', () => {
     expect(skevo(args, { cwd: workspace() }).out).toMatch(/^(Usage: )?skevo [\w<]/);
 });
 
+test.for([
+  [10, 5],
+  [1 << 20, 1],
+  [3 << 20, 0],
+])(
+  'fields of payloads of %i bytes are set %i times: no more is sent than is worth it',
+  async ([size, times]) => {
+    const python = (await languagesHere()).find(({ name }) => name === 'python')!;
+    const texts = ['1', 'null', '3'].map((id) =>
+      JSON.stringify({ id: JSON.parse(id), note: 'x'.repeat(size!) }),
+    );
+    const own = buildModel(infer(texts).schema);
+    const [made] = makeAll(own, [{ language: python, style: python.styles[0] }], { origin: 's.json' });
+    const folder = workspace({ asked: '' });
+    const files = made!.bench.files.map(({ path, text }) => ({
+      path,
+      text: text.replace(
+        /def changed\(.*\n/,
+        (head) => `${head}    open(${JSON.stringify(join(folder, 'asked'))}, "a").write("x")\n`,
+      ),
+    }));
+    expect(files).not.toEqual(made!.bench.files);
+    const session = await openSession({ ...made!, bench: { ...made!.bench, files } }, options);
+    const result = await session.ask(payloadsOf(texts));
+    await session.close();
+    expect(result).toMatchObject({ state: 'checked', returned: 3, findings: [] });
+    expect(readFileSync(join(folder, 'asked'), 'utf8')).toHaveLength(times!);
+  },
+);
+
 describe('classes whose decorators look at the types of properties', () => {
   const schema = {
     title: 'Berth',
