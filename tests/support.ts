@@ -12,6 +12,7 @@ import type { Observation } from '../src/core/observe/observation.js';
 import { Observer } from '../src/core/observe/observe.js';
 import { languages } from '../src/languages/index.js';
 import type { Language, Style } from '../src/languages/language.js';
+import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
 import type { Payload } from '../src/core/roundtrip/payload.js';
 
@@ -22,6 +23,9 @@ export interface Ran {
   readonly out: string;
   readonly err: string;
 }
+
+/** Limits of programs in tests, with time for a machine on which much else runs. */
+export const patient = { ...usualLimits, seconds: 60 };
 
 /** Runs the built program as a user would. */
 export function skevo(

@@ -4,8 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+import { bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 import { randomOf, seed } from './random.js';
 
 const folder = workspace();
@@ -183,10 +182,9 @@ describe.concurrent(
           const unbound = style.unboundKeys ?? language.unboundKeys;
           const bound = pieces.filter((piece) => unbound?.test(piece) === true);
           expect(bound).toEqual([]);
-          const limits = { ...usualLimits, seconds: 60 };
           const result = await checkStyle(language, style, model, `${texts[5]!}.json`, payloadsOf(payloads), {
             strict: true,
-            limits,
+            limits: patient,
           });
           expect(result.reason).toBeUndefined();
           expect(result.findings.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual(

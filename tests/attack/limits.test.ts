@@ -6,9 +6,8 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
 import { boundedPatterns } from '../../src/workbench/pattern.js';
-import { addFiles, bytes, languagesHere, payloadsOf, program, workspace } from '../support.js';
+import { addFiles, bytes, languagesHere, payloadsOf, program, workspace, patient } from '../support.js';
 
 /** Runs the built program, which must come to an end by itself. */
 function bounded(cwd: string, args: readonly string[], input = '') {
@@ -232,7 +231,7 @@ describe.concurrent('records of more fields than a constructor takes are refused
     const payload = JSON.stringify(Object.fromEntries(keys.map((key) => [key, 1])));
     return checkStyle(language, language.styles[0], model, 's.json', payloadsOf([payload]), {
       strict: false,
-      limits: { ...usualLimits, seconds: 60 },
+      limits: patient,
     });
   };
   const [int, double] = [{ type: 'integer', format: 'int32' }, { type: 'number' }];

@@ -11,9 +11,8 @@ import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
 import { linkPackages } from '../../src/workbench/folder.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { addFiles, bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+import { addFiles, bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 import { words } from './words.js';
 
 const here = await languagesHere();
@@ -106,7 +105,6 @@ describe.concurrent('words that mean something somewhere are keys, types, choice
       const unbound = style.unboundKeys ?? language.unboundKeys;
       const own = some.filter((word) => unbound?.test(word) !== true);
       const payloads = [payloadOf(own, true), payloadOf(own, false)];
-      const limits = { ...usualLimits, seconds: 60 };
       const result = await checkStyle(
         language,
         style,
@@ -115,7 +113,7 @@ describe.concurrent('words that mean something somewhere are keys, types, choice
         payloadsOf(payloads),
         {
           strict: true,
-          limits,
+          limits: patient,
         },
       );
       expect(result.reason).toBeUndefined();

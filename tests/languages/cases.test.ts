@@ -9,8 +9,16 @@ import { lossesOf } from '../../src/report/check.js';
 import { unknownRules, type Language, type Style } from '../../src/languages/language.js';
 import { makeAll } from '../../src/languages/make.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { addFiles, hasProgram, infer, isBeyond, languagesHere, payloadsOf, workspace } from '../support.js';
+import {
+  addFiles,
+  hasProgram,
+  infer,
+  isBeyond,
+  languagesHere,
+  payloadsOf,
+  workspace,
+  patient,
+} from '../support.js';
 import { cases } from './cases.js';
 
 const here = await languagesHere();
@@ -19,7 +27,7 @@ const check = (language: Language, style: Style, payloads: readonly string[]) =>
   checkStyle(language, style, model(payloads), 'sailing.schema.json', payloadsOf(payloads), {
     strict: false,
     pedantic: true,
-    limits: usualLimits,
+    limits: patient,
   });
 /** The Python that runs the tests. */
 function pythonProgram(): string {

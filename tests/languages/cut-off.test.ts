@@ -3,9 +3,9 @@ import { buildModel } from '../../src/core/model/build.js';
 import { changedWay } from '../../src/languages/language.js';
 import { makeAll } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
-import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
+import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { bytes, infer, languagesHere, workspace } from '../support.js';
+import { bytes, infer, languagesHere, workspace, patient } from '../support.js';
 
 /** Payloads with a union, a map, a tuple, a choice, all widths of numbers and a type inside itself. */
 const sailing = (i: number) => ({
@@ -56,7 +56,7 @@ describe.concurrent('text that is cut off, or no JSON, is refused in bounded tim
         if (!('folder' in built)) throw new Error(JSON.stringify(built));
         const program = programOf(workshop, built, workspace());
         const ways = style.ways!.filter((way) => way.name !== changedWay).length;
-        const conversation = new Conversation(program, { ...usualLimits, seconds: 20 }, false, ways);
+        const conversation = new Conversation(program, patient, false, ways);
         const ask = async (texts: readonly string[]) => {
           const answers = await conversation.ask(texts.map(bytes));
           return texts.flatMap((text, i) => {

@@ -1,8 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { infer, languagesHere, payloadsOf } from '../support.js';
+import { infer, languagesHere, payloadsOf, patient } from '../support.js';
 
 const sailing = {
   id: 1,
@@ -51,10 +50,9 @@ describe.concurrent('a payload that contradicts the schema is refused, with its 
   for (const language of await languagesHere()) {
     for (const style of language.styles) {
       test(`by ${language.name} ${style.name}`, async ({ expect }) => {
-        const limits = { ...usualLimits, seconds: 30 };
         const result = await checkStyle(language, style, model, 's.json', payloadsOf(texts), {
           strict: false,
-          limits,
+          limits: patient,
         });
         const told = contradictions.map(([what, , steps], i) => {
           const own = result.findings.filter(

@@ -3,8 +3,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import type { UnknownRule } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { bytes, languagesHere, payloadsOf } from '../support.js';
+import { bytes, languagesHere, payloadsOf, patient } from '../support.js';
 
 const here = await languagesHere();
 const modelOf = (schema: object) =>
@@ -24,7 +23,7 @@ async function outcome(
     modelOf(schema),
     's.json',
     payloadsOf(payloads),
-    { strict: false, unknown, limits: usualLimits },
+    { strict: false, unknown, limits: patient },
   );
   expect(result.reason).toBeUndefined();
   return result.findings.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`);

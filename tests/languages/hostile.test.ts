@@ -4,8 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+import { bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 
 const folder = workspace();
 /** Whatever breaks out of where it was put makes this file. */
@@ -84,10 +83,9 @@ describe.concurrent('texts of a schema that try to break out of generated code d
     for (const style of language.styles) {
       test(`${language.name} ${style.name}`, async ({ expect }) => {
         const origin = `*/ ?> """ #{touch} \${x} \\u000a \\.schema.json`;
-        const limits = { ...usualLimits, seconds: 30 };
         const result = await checkStyle(language, style, model, origin, payloadsOf(payloads), {
           strict: true,
-          limits,
+          limits: patient,
         });
         expect(result.reason).toBeUndefined();
         expect(result.findings.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);

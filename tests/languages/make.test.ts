@@ -8,8 +8,7 @@ import { languages } from '../../src/languages/index.js';
 import { packageTrouble } from '../../src/languages/kit/packages.js';
 import { make, makeAll } from '../../src/languages/make.js';
 import { checkStyle, openSession } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { addFiles, bytes, infer, languagesHere, payloadsOf, skevo, workspace } from '../support.js';
+import { addFiles, bytes, infer, languagesHere, payloadsOf, skevo, workspace, patient } from '../support.js';
 
 const payloads = [
   '{"id":1,"departs":"2031-05-01T10:07:00+01:00","legs":[{"pier":"n1","gate":null}],"kind":"ferry"}',
@@ -17,7 +16,7 @@ const payloads = [
   '{"id":3,"legs":[{"pier":"n2"}],"kind":"ferry"}',
 ];
 const model = buildModel(infer(payloads).schema);
-const options = { strict: true, limits: { ...usualLimits, seconds: 30 } };
+const options = { strict: true, limits: patient };
 
 describe.concurrent('a style in a package of another name is proven as it is written', async () => {
   for (const language of await languagesHere()) {

@@ -6,9 +6,9 @@ import { changedWay } from '../../src/languages/language.js';
 import { makeAll, type Made } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { openSession } from '../../src/workbench/check.js';
-import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
+import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { infer, languagesHere, payloadsOf, workspace } from '../support.js';
+import { infer, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 import { breakages, expected, hidden, ofFunctions, type Breakage, type Edit } from './breakages.js';
 
 /** Payloads in which every breakage shows. */
@@ -26,8 +26,6 @@ const notices = Array.from({ length: 6 }, (_, i) =>
     ...(i % 2 ? { berth: `N${i}`, until: i < 3 ? null : '1' } : { minutes: i }),
   }),
 );
-
-const limits = { ...usualLimits, seconds: 30 };
 
 /** What was made, with one of its files edited. Sources are below `classes` in a bench. */
 function broken(made: Made, [file, from, to]: Edit): Made {
@@ -64,7 +62,7 @@ for (const language of await languagesHere()) {
       const made = make(sailings, 'Sailing');
 
       test('unbroken, nothing is lost, and every breakage is known', async () => {
-        const session = await openSession(made, { strict: false, limits });
+        const session = await openSession(made, { strict: false, limits: patient });
         const { reason, findings } = await session.ask(payloadsOf(sailings));
         await session.close();
         expect(reason).toBeUndefined();
@@ -84,7 +82,7 @@ for (const language of await languagesHere()) {
           { name: 'generated', limits: [] },
         ];
         const program = programOf(workshop, built, workspace());
-        const conversation = new Conversation(program, limits, true, ways.length);
+        const conversation = new Conversation(program, patient, true, ways.length);
         const payloads = payloadsOf(sailings);
         const answers = alignAnswers(payloads, await conversation.ask(payloads.map(lineOf)));
         const isOfFunctions = ofFunctions[`${language.name} ${style.name}`]?.includes(name);
@@ -103,11 +101,11 @@ for (const language of await languagesHere()) {
       test.for(Object.keys(own))('%s', async (name) => {
         const { edit, way } = own[name]!;
         const notice = make(notices, 'Notice');
-        const whole = await openSession(notice, { strict: false, limits });
+        const whole = await openSession(notice, { strict: false, limits: patient });
         const before = await whole.ask(payloadsOf(notices));
         await whole.close();
         expect(before).toMatchObject({ state: 'checked', findings: [] });
-        const session = await openSession(broken(notice, edit), { strict: false, limits });
+        const session = await openSession(broken(notice, edit), { strict: false, limits: patient });
         const { reason, findings } = await session.ask(payloadsOf(notices));
         await session.close();
         expect(reason).toBeUndefined();

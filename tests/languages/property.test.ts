@@ -2,9 +2,8 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
 import { payloadSet } from '../arbitraries.js';
-import { infer, isBeyond, languagesHere, mayRound, payloadsOf } from '../support.js';
+import { infer, isBeyond, languagesHere, mayRound, payloadsOf, patient } from '../support.js';
 
 const here = await languagesHere();
 /** Compilers that take seconds where others take tenths. */
@@ -33,7 +32,7 @@ for (const language of here) {
             buildModel(schema),
             'sailing.schema.json',
             payloadsOf(payloads),
-            { strict: false, limits: usualLimits },
+            { strict: false, limits: patient },
           );
           const losses = result.findings.filter(({ severity }) => severity === 'loss');
           expect(losses.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);

@@ -4,8 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
 import { openSession } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { addFiles, infer, languagesHere, payloadsOf, skevo, workspace } from '../support.js';
+import { addFiles, infer, languagesHere, payloadsOf, skevo, workspace, patient } from '../support.js';
 
 const sailings = [
   '{"id":1,"legs":[{"pier":"N","gate":null},{"pier":"S"}],"vessel":{"name":"Heron"}}',
@@ -32,7 +31,7 @@ describe.concurrent('two payloads in one package', async () => {
           [own!, sailings],
           [other!, notices],
         ] as const) {
-          const session = await openSession(made, { strict: false, limits: { ...usualLimits, seconds: 30 } });
+          const session = await openSession(made, { strict: false, limits: patient });
           const result = await session.ask(payloadsOf(payloads));
           await session.close();
           expect(result.reason).toBeUndefined();

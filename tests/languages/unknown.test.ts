@@ -3,8 +3,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import type { UnknownRule } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { bytes, infer, languagesHere, payloadsOf } from '../support.js';
+import { bytes, infer, languagesHere, payloadsOf, patient } from '../support.js';
 
 const known = [
   '{"code":"A","legs":[{"pier":"North","next":{"pier":"South"}}],"notice":{"kind":"gale","force":8},"extras":{}}',
@@ -78,7 +77,7 @@ for (const language of await languagesHere()) {
         strict: false,
         pedantic: true,
         unknown,
-        limits: usualLimits,
+        limits: patient,
       });
     const losses = (result: Awaited<ReturnType<typeof check>>) => {
       expect(result.reason).toBeUndefined();
@@ -92,7 +91,7 @@ for (const language of await languagesHere()) {
           strict: false,
           pedantic: true,
           unknown,
-          limits: usualLimits,
+          limits: patient,
         });
         expect(result.reason).toBeUndefined();
         expect(losses(result)).toEqual([]);
@@ -135,7 +134,7 @@ test('Go refuses what is not of the type of the other fields', async () => {
   const odd = ['{"code":"A","fares":{"adult":5,"dog":"x"}}', '{"code":"A","N":{}}', '{"code":"A","N":null}'];
   const result = await checkStyle(go, go.styles[0], typed, 's.json', payloadsOf(odd), {
     strict: false,
-    limits: usualLimits,
+    limits: patient,
   });
   expect(result.findings.map(({ kind, cause }) => `${kind}: ${cause}`)).toEqual([
     'refused: json: cannot unmarshal string into Go struct field sailing.fares.dog of type int32',

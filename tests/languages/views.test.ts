@@ -4,9 +4,9 @@ import { readSchema } from '../../src/core/schema/read.js';
 import { makeAll } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { Conversation, usualLimits } from '../../src/workbench/exchange.js';
+import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { bytes, languagesHere, payloadsOf, workspace } from '../support.js';
+import { bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 
 const forms = {
   at: { type: 'string', format: 'date-time' },
@@ -90,7 +90,7 @@ for (const language of await languagesHere()) {
       const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
         strict: true,
         pedantic: true,
-        limits: usualLimits,
+        limits: patient,
       });
       expect(result).toMatchObject({ state: 'checked', returned: 4, findings: [] });
     });
@@ -116,7 +116,7 @@ for (const language of await languagesHere()) {
         const built = await buildBench(`${language.name}-views`, workshop, undefined);
         expect(built).not.toHaveProperty('failed');
         const program = programOf(workshop, built as { folder: string }, workspace());
-        const [answer] = await new Conversation(program, usualLimits, true, 2).ask([bytes(payloads[0]!)]);
+        const [answer] = await new Conversation(program, patient, true, 2).ask([bytes(payloads[0]!)]);
         const said =
           answer?.kind === 'returned' ? new TextDecoder().decode(answer.text) : JSON.stringify(answer);
         // A Date of JavaScript has no offset, and is written in UTC.

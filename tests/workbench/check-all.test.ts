@@ -2,8 +2,7 @@ import { expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { Payload } from '../../src/core/roundtrip/payload.js';
 import { checkAll } from '../../src/workbench/check-all.js';
-import { usualLimits } from '../../src/workbench/exchange.js';
-import { infer, payloadsOf } from '../support.js';
+import { infer, payloadsOf, patient } from '../support.js';
 
 const remark = 'calm '.repeat(20_000);
 const model = buildModel(infer([`{"id":1,"remark":"x"}`, `{"id":2}`]).schema);
@@ -26,7 +25,7 @@ test('payloads are held a few megabytes at a time, and counted over all of them'
     sailings(130, (i) => (ahead = Math.max(ahead, i - (reached.at(-1) ?? 0)))),
     {
       strict: false,
-      limits: usualLimits,
+      limits: patient,
       program: 'cat',
       expect: (payloads) => expected.push(payloads),
       answered: (_position, payloads) => reached.push(payloads),
@@ -54,7 +53,7 @@ test('findings of all payloads are kept, each in its own', async () => {
     sailings(90, () => {}),
     {
       strict: false,
-      limits: usualLimits,
+      limits: patient,
       program: `sed 's/"id":77,/"id":78,/'`,
     },
   );
@@ -63,6 +62,6 @@ test('findings of all payloads are kept, each in its own', async () => {
 });
 
 test('a check of no payload at all gives nothing', async () => {
-  const options = { strict: false, limits: usualLimits };
+  const options = { strict: false, limits: patient };
   expect(await checkAll([], model, [], options)).toMatchObject({ payloads: 0, languages: [] });
 });

@@ -321,7 +321,8 @@ class Emitter {
         Arm: this.names.type(record.name),
         doc: prose(record, `${this.names.type(record.name)} is `),
         fields: this.rows(record.name, own, all),
-        implied: words.length === 1,
+        // A field beside the embedded arm, under a name of its own.
+        Implied: words.length !== 1 ? '' : this.names.type(record.name) === 'Word' ? 'TagWord' : 'Word',
         words: words.map(go).join(', '),
       })),
     });

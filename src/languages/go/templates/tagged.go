@@ -59,8 +59,8 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 		whole = &struct {
 			*__local__
 			*__Arm__
-			//: if implied
-			Word string `json:__key__`
+			//: if Implied
+			__Implied__ string `json:__key__`
 			//: end
 		}{__local__: &read, __Arm__: own}
 	//: end
