@@ -1,7 +1,7 @@
-import { spawnSync } from 'node:child_process';
+import { execa } from 'execa';
 import { writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { describe, expect, test } from 'vitest';
+import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
 import { readSchema } from '../../src/core/schema/read.js';
@@ -88,10 +88,10 @@ function payloadOf(some: readonly string[], isFull: boolean): string {
 
 const parts = chunks(words, 60);
 
-/** Compilers that take minutes for all words are given every third or ninth, unless all are asked for. */
+/** Compilers that take minutes for all words are given every sixth part or eighteenth word, unless all are asked for. */
 const slow = ['rust', 'kotlin', 'scala', 'cpp', 'java'];
 const isLong = process.env['SKEVO_LONG'] !== undefined;
-const someOf = <T>(language: Language, all: readonly T[], step = 3): readonly T[] =>
+const someOf = <T>(language: Language, all: readonly T[], step = 6): readonly T[] =>
   isLong || !slow.includes(language.name) ? all : all.filter((_, i) => i % step === 0);
 
 describe.concurrent('words that mean something somewhere are keys, types, choices and tags', () => {
@@ -124,15 +124,16 @@ describe.concurrent('words that mean something somewhere are keys, types, choice
 });
 
 /** What compiles, or loads, a folder of sources that have nothing to do with each other; its complaints. */
-type Bulk = (folder: string, files: readonly string[], tool: (name: string) => string) => string;
+type Bulk = (folder: string, files: readonly string[], tool: (name: string) => string) => Promise<string>;
 
-const run = (folder: string, file: string, given: readonly string[]): string => {
-  const { status, stdout, stderr, error } = spawnSync(file, given, {
+const run = async (folder: string, file: string, given: readonly string[]): Promise<string> => {
+  const { exitCode, all, message } = await execa(file, given, {
     cwd: folder,
-    encoding: 'utf8',
+    all: true,
+    reject: false,
     maxBuffer: 1 << 28,
   });
-  return status === 0 ? '' : `${stdout}${stderr}${error?.message ?? ''}`.slice(0, 4000) || `exit ${status}`;
+  return exitCode === 0 ? '' : (all || message || `exit ${exitCode}`).slice(0, 4000);
 };
 const listed = (folder: string, files: readonly string[]): string => {
   writeFileSync(join(folder, 'files'), files.map((file) => `"${file}"`).join('\n'));
@@ -245,11 +246,11 @@ async function complaints(
 /** What has a record, a choice and a union. */
 const small = (title: string) => modelOf({ ...schemaOf(['pier', 'ramp']), title });
 
-describe('words that mean something somewhere', () => {
+describe.concurrent('words that mean something somewhere', () => {
   for (const { language, style } of all) {
     const limit = { timeout: 900_000 };
-    test(`are titles in ${language.name} ${style.name}`, limit, async () => {
-      const made = someOf(language, words, 9).map((word) => {
+    test(`are titles in ${language.name} ${style.name}`, limit, async ({ expect }) => {
+      const made = someOf(language, words, 18).map((word) => {
         const { files } = style.emit(small(word), { origin: 's.json' });
         return { folder: language.name === 'go' ? dirname(files[0]!.path) + word.toLowerCase() : '', files };
       });
@@ -259,15 +260,15 @@ describe('words that mean something somewhere', () => {
     test.runIf(language.package !== undefined)(
       `are packages in ${language.name} ${style.name}, or refused`,
       limit,
-      async () => {
+      async ({ expect }) => {
         // In some languages, and on some disks, capitals make no difference.
         const distinct = words.filter(
           (word, i) => words.findIndex((other) => other.toLowerCase() === word.toLowerCase()) === i,
         );
-        const taken = someOf(language, distinct, 9).filter(
+        const taken = someOf(language, distinct, 18).filter(
           (word) => packageTrouble(language, word) === undefined,
         );
-        expect(taken.length).toBeGreaterThan(20);
+        expect(taken.length).toBeGreaterThan(10);
         const made = taken.map((word, i) => ({
           folder: `w${i}`,
           files: makeAll(small('Sailing'), [{ language, style, package: word }], { origin: 's.json' })[0]!

@@ -156,6 +156,15 @@ describe('strings at one place are', () => {
     ['names', words(['Petrel', 'Sandpiper'], 30), text],
     ['words that do not repeat', times(20, (i) => `word${'abcdefghijklmnopqrst'[i]}`), text],
     ['one word', words(['chart'], 40), text],
+    [
+      'words with spaces and capitals, often',
+      words(['In Progress', 'Done'], 40),
+      closed('Done', 'In Progress'),
+    ],
+    ['words with spaces and capitals, less often', words(['In Progress', 'Done'], 39), text],
+    ['words with dots and digits, often', words(['UTF-8', 'fare.paid'], 40), closed('UTF-8', 'fare.paid')],
+    ['sentences, however often', words(['see the notice at pier', 'ask the crew'], 80), text],
+    ['clock times, however often', words(['08:00', '09:30'], 80), text],
     ['two texts', ['foot', 'vehicle'], text],
     ['empty at times', words(['foot', ''], 40), text],
     [
@@ -181,6 +190,18 @@ describe('strings at one place are', () => {
       ['cG5nLW9mLUdyZXkgSGVyb25w', 'AAECAwQFBgcICQoLDA0ODxAREhMUFQ==', 'U2FsdG1lcmUgRmVycmllcyBhcmU='],
       { type: 'string', contentEncoding: 'base64' },
     ],
+    [
+      'base64 of text, short',
+      times(3, () => 'U2FsdG1lcmUgRmVycmllcyBhcmU='),
+      { type: 'string', contentEncoding: 'base64' },
+    ],
+    ['random letters', times(3, (i) => `q8Zx3Lk9Vb2Nw7Rt5Yp1Js${i}=`), text],
+    [
+      'URI templates',
+      ['https://saltmere.example/{id}', 'https://saltmere.example/'],
+      { type: 'string', format: 'uri-template' },
+    ],
+    ['words with braces', ['see {id}', '{id}'], text],
     ['numbers in strings', ['12', '13.5', '-1'], text],
     ['dates but for one', ['2031-05-01', '2031-05-02', 'soon'], text],
     ['days that are not in the calendar', ['2031-02-29', '2031-02-30'], text],
@@ -194,12 +215,143 @@ describe('strings at one place are', () => {
   ])('%s', (_what, values, expected) => expect(field(values).schema).toEqual(expected));
 });
 
+test('what points at something is never base64', () => {
+  const text = 'U2FsdG1lcmUgRmVycmllcyBhcmU=';
+  const { properties } = inferred(
+    times(3, () => JSON.stringify({ image: text, pageToken: text, nodeId: text })),
+  );
+  expect(properties).toEqual({
+    image: { type: 'string', contentEncoding: 'base64' },
+    pageToken: { type: 'string' },
+    nodeId: { type: 'string' },
+  });
+});
+
+describe('words beside what tells records apart', () => {
+  const state = (rows: readonly object[]) =>
+    inferred(rows.map((row) => JSON.stringify({ sailing: row }))).$defs!['SailingSailing']!.properties!;
+  const words = ['open', 'shut'];
+  const rows = (records: number, seen = 60) =>
+    times(seen, (i) => ({
+      id: i % records,
+      state: words[(i % records) % 2],
+      kind: 'sailing',
+      name: words[i % 2],
+    }));
+  test.each<[string, number, unknown]>([
+    ['are none when two records said them', 2, { type: 'string' }],
+    ['are none when five did', 5, { type: 'string' }],
+    ['are open when six did', 6, { anyOf: [{ type: 'string', enum: words }, { type: 'string' }] }],
+    ['are open when 29 did', 29, { anyOf: [{ type: 'string', enum: words }, { type: 'string' }] }],
+    ['are closed when 30 did', 30, { type: 'string', enum: words }],
+  ])('%s', (_what, records, expected) => expect(state(rows(records))['state']).toEqual(expected));
+
+  test('one word under kind is a constant in 30 records, and text in 29', () => {
+    expect(state(rows(30))['kind']).toEqual({ const: 'sailing' });
+    expect(state(rows(29))['kind']).toEqual({ type: 'string' });
+  });
+
+  test('names are never a choice', () => expect(state(rows(60))['name']).toEqual({ type: 'string' }));
+});
+
+describe('records of the very same keys', () => {
+  const names = (payload: object) => Object.keys(inferred([JSON.stringify(payload)]).$defs ?? {});
+  const link = (key: string) => ({ [key]: { href: 'x' } });
+  test('are one type when there are three, called as what they are in', () => {
+    expect(names({ links: { ...link('self'), ...link('next') } })).toEqual(['Links', 'Next', 'Self']);
+    expect(names({ links: { ...link('self'), ...link('next'), ...link('last') } })).toEqual([
+      'Link',
+      'Links',
+    ]);
+  });
+  test('are one type when there are two, if two keys say something', () => {
+    const berth = { long: 3, deep: 4 };
+    expect(names({ home: berth, away: berth })).toEqual(['Home']);
+    expect(names({ home: { ...berth, deep: undefined, id: 1 }, away: { long: 3, id: 1 } })).toEqual([
+      'Away',
+      'Home',
+    ]);
+  });
+  test.each<[string, object, string[]]>([
+    [
+      'by the key that most places use',
+      { a: { berth: { long: 1, deep: 2 } }, b: { berth: { long: 1, deep: 2 } }, alt: { long: 1, deep: 2 } },
+      ['A', 'B', 'Berth'],
+    ],
+    ['by how they all end', { homeBerth: { long: 1, deep: 2 }, awayBerth: { long: 1, deep: 2 } }, ['Berth']],
+    ['by how they all begin', { tideLow: { long: 1, deep: 2 }, tideHigh: { long: 1, deep: 2 } }, ['Tide']],
+    [
+      'by the key that has most values',
+      {
+        fares: [
+          { child: { long: 1, deep: 2 }, price: { long: 1, deep: 2 } },
+          { price: { long: 1, deep: 2 } },
+        ],
+      },
+      ['Fare', 'Price'],
+    ],
+    ['not by ids', { vessels: { SF10012: { long: 1 }, x: { deep: 2 } } }, ['Vessels', 'VesselsVessels', 'X']],
+  ])('are called %s', (_what, payload, expected) => expect(names(payload)).toEqual(expected));
+});
+
+describe('types that want one name', () => {
+  const names = (payload: object) => Object.keys(inferred([JSON.stringify(payload)]).$defs ?? {});
+  test('leave it to the one nearer the top, or much the larger', () => {
+    expect(names({ item: { a: 1 }, out: { item: { b: 1 } } })).toEqual(['Item', 'Out', 'OutItem']);
+    const big = { b: 1, c: '', d: true, e: [] };
+    expect(names({ back: { item: { a: 1 } }, out: { item: big } })).toEqual([
+      'Back',
+      'BackItem',
+      'Item',
+      'Out',
+    ]);
+  });
+});
+
+describe('a record inside a record', () => {
+  const names = (payload: object) => Object.keys(inferred([JSON.stringify(payload)]).$defs ?? {});
+  const crew = { login: 'a', rank: 'b', since: 'c', mail: 'd' };
+  test('is not of its type when the key that leads to it does not recur', () =>
+    expect(names({ crew: { ...crew, chief: crew } })).toEqual(['Chief', 'Crew']));
+  test('is when it does', () =>
+    expect(names({ crew: { ...crew, chief: { ...crew, chief: null } } })).toEqual(['Crew']));
+});
+
+describe('null', () => {
+  test('belongs to the place: what shares a type with it is not nullable', () => {
+    const user = { login: 'a', mail: 'b', deep: 1 };
+    const { properties } = inferred(
+      times(3, (i) => JSON.stringify({ sender: user, assignee: i === 1 ? null : user })),
+    );
+    expect(properties).toEqual({
+      sender: { $ref: '#/$defs/Sender' },
+      assignee: { anyOf: [{ $ref: '#/$defs/Sender' }, { type: 'null' }] },
+    });
+  });
+
+  test('in a list makes its elements nullable, not those of another list of the type', () => {
+    const leg = { pier: 'N', deep: 1, lit: true };
+    const { properties } = inferred([JSON.stringify({ out: [leg, null], back: [leg] })]);
+    expect(properties).toEqual({
+      out: { type: 'array', items: { anyOf: [{ $ref: '#/$defs/Out' }, { type: 'null' }] } },
+      back: { type: 'array', items: { $ref: '#/$defs/Out' } },
+    });
+  });
+
+  test('alone says nothing of what else there may be', () => {
+    expect(inferred(['{"a":null}', '{"a":null}']).properties).toEqual({ a: {} });
+  });
+});
+
 describe('numbers at one place are', () => {
   test.each<[string, string[], unknown]>([
     ['small integers', ['1', '-5'], { type: 'integer', format: 'int32' }],
     ['integers, one of them large', ['1', '9007199254740993'], { type: 'integer', format: 'int64' }],
     ['numbers, all but one whole', ['1', '2', '3', '4.5'], { type: 'number' }],
     ['numbers written with a fraction', ['1.0', '2.0'], { type: 'number' }],
+    ['integers up to 2^27', ['134217728', '-134217728'], { type: 'integer', format: 'int32' }],
+    ['integers beyond 2^27', ['1', '134217729'], { type: 'integer', format: 'double-int' }],
+    ['negative integers beyond 2^27', ['-134217729'], { type: 'integer', format: 'double-int' }],
     ['exact decimals', ['1.5', '0.12345678901234567890'], { type: 'number', format: 'decimal' }],
   ])('%s', (_what, values, expected) =>
     expect(field(values.map((value) => `raw ${value}`)).schema).toEqual(expected),

@@ -19,7 +19,7 @@ function schemaOf(...texts: string[]): Record<string, unknown> {
 describe('the schema of', () => {
   test.each<[string, string[], unknown]>([
     ['a string', ['"a"'], { type: 'string' }],
-    ['null', ['null'], { type: 'null' }],
+    ['null, which may be anything', ['null'], {}],
     ['a list of strings', ['["a"]'], { type: 'array', items: { type: 'string' } }],
     ['lists that were always empty', ['[]', '[]'], { type: 'array' }],
     ['objects that never had a key', ['{}'], { type: 'object' }],
@@ -34,8 +34,8 @@ describe('the schema of', () => {
       ['1', '"a"', 'null'],
       { anyOf: [{ type: 'string' }, { type: 'integer', format: 'int32' }, { type: 'null' }] },
     ],
-    ['32 bits', ['2147483647'], { type: 'integer', format: 'int32' }],
-    ['53 bits', ['1', '2147483648'], { type: 'integer', format: 'double-int' }],
+    ['32 bits', ['134217728'], { type: 'integer', format: 'int32' }],
+    ['53 bits', ['1', '134217729'], { type: 'integer', format: 'double-int' }],
     ['64 bits', ['9007199254740993'], { type: 'integer', format: 'int64' }],
     ['more than 64 bits', ['18446744073709551616'], { type: 'integer' }],
     ['a decimal', ['1.5', '2'], { type: 'number' }],

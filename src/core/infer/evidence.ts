@@ -7,13 +7,15 @@ import type { Node } from './graph.js';
  * `x-evidence` with counts of values.
  * @param absent how many objects around the place lacked it
  */
-export function evidenceAt({ facts, total }: Node, absent: number): [string, JsonValue][] {
+export function evidenceAt(node: Node, absent: number): [string, JsonValue][] {
+  const { use } = node;
+  const { facts } = node.self();
   const sightings = [facts.firstString, facts.firstInteger, facts.firstDecimal, facts.firstBoolean];
   const examples = sightings.flatMap((sighting) => (sighting === undefined ? [] : whole(sighting.example)));
   const counts: [string, number][] = [
-    ['seen', total],
+    ['seen', use.total],
     ['absent', absent],
-    ['null', facts.nulls],
+    ['null', use.nulls],
     ['emptyLists', facts.emptyLists],
     ['emptyObjects', facts.emptyObjects],
   ];

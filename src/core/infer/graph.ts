@@ -6,15 +6,26 @@ import { extend } from '../extend.js';
 /** A node with more variants holds no union worth telling apart. */
 const mostVariants = 2048;
 
+/** What was seen where a type is used, which says nothing about its other uses. */
+export interface Use {
+  total: number;
+  nulls: number;
+  firstNull: Mark | undefined;
+}
+
 /** The objects at a node that had exactly the same keys. */
 export interface Variant {
   readonly keys: readonly string[];
   count: number;
 }
 
-/** A place, or several that were found to share a type: then one of them stands for all. */
+/**
+ * A place, or several that were found to share a type: then one of them stands for all. `facts` and what is below are
+ * of the type; `use` is of this place alone, whatever stands for it.
+ */
 export class Node {
   readonly facts = new Place();
+  readonly use: Use = { total: 0, nulls: 0, firstNull: undefined };
   readonly edges = new Map<string, Edge>();
   items: Node | undefined = undefined;
   /** By position, for lists that may be tuples. */
@@ -27,6 +38,8 @@ export class Node {
   variants: Map<string, Variant> | undefined = new Map();
   /** By key and token: the variants in which the token was the key's value. */
   readonly tags = new Map<string, Map<string, Set<string>>>();
+  /** The nodes that this one stands for, itself first. */
+  readonly members: Node[] = [this];
   /** Set when another node stands for this one. */
   private forward: Node | undefined = undefined;
 
@@ -81,6 +94,7 @@ export function graphOf(place: Place, steps: readonly PlaceStep[] = [], parent?:
   const node = new Node(steps, parent, place);
   mergeFacts(node.facts, place);
   mergeTexts(node.facts, place);
+  Object.assign(node.use, { total: totalAt(place), nulls: place.nulls, firstNull: place.firstNull });
   for (const field of fieldsInOrder(place)) {
     node.edges.set(field.key, {
       key: field.key,
@@ -126,27 +140,42 @@ function readVariants(node: Node, place: Place): void {
 }
 
 /**
- * Makes two nodes one, and with them what lies below them key by key, so that a type that contains itself
- * becomes a cycle. The one with the shorter place stands for both.
+ * Makes two nodes of one type, and with them what lies below them key by key, so that a type that contains itself
+ * becomes a cycle. The one with the shorter place stands for both; each keeps its own use.
  * Congruence closure by union-find (Downey, Sethi and Tarjan 1980).
  */
 export function unify(a: Node, b: Node): void {
-  const pending: [Node, Node][] = [[a, b]];
+  unifyAll([[a, b]], []);
+}
+
+/** @param pairs of nodes that become one type; @param places pairs that become one place too */
+function unifyAll(pairs: readonly [Node, Node][], places: readonly [Node, Node][]): void {
+  const pending = [...pairs];
+  const joined = (some: readonly [Node, Node][]): void => {
+    for (const [{ use }, { use: other }] of some) {
+      use.total += other.total;
+      use.nulls += other.nulls;
+      use.firstNull = earlier(use.firstNull, other.firstNull);
+    }
+    extend(pending, some);
+  };
+  joined(places);
   for (let pair = pending.pop(); pair !== undefined; pair = pending.pop()) {
     const left = pair[0].self();
     const right = pair[1].self();
     if (left === right) continue;
     const [keep, drop] = comesFirst(left, right) ? [left, right] : [right, left];
     keep.standFor(drop);
+    extend(keep.members, drop.members);
     if (keep.values !== undefined || drop.values !== undefined) {
-      extend(pending, mapPairs(keep));
-      extend(pending, mapPairs(drop));
-      keep.values = keep.values === undefined ? drop.values : keep.values;
-      if (drop.values !== undefined) pending.push([keep.values!, drop.values]);
+      joined(mapPairs(keep));
+      joined(mapPairs(drop));
+      if (keep.values === undefined) keep.values = drop.values;
+      else if (drop.values !== undefined) joined([[keep.values, drop.values]]);
     }
     mergeVariants(keep, drop);
-    extend(pending, mergeEdges(keep, drop));
-    extend(pending, mergeLists(keep, drop));
+    joined(mergeEdges(keep, drop));
+    joined(mergeLists(keep, drop));
     keep.single ??= drop.single;
     mergeFacts(keep.facts, drop.facts);
     mergeTexts(keep.facts, drop.facts);
@@ -311,7 +340,7 @@ export function takeObjects(node: Node): Node {
 /** Makes the objects at a node maps: what is below each key becomes one. */
 export function makeMap(node: Node): void {
   node.values ??= new Node([...node.steps, 'every'], node, new Place());
-  for (const [a, b] of mapPairs(node)) unify(a, b);
+  unifyAll([], mapPairs(node));
 }
 
 function mapPairs(node: Node): [Node, Node][] {
@@ -328,7 +357,7 @@ function mapPairs(node: Node): [Node, Node][] {
 
 /** Makes the lists at a node plain ones: what is at each position becomes one. */
 export function makeList(node: Node): void {
-  for (const [a, b] of itemPairs(node)) unify(a, b);
+  unifyAll([], itemPairs(node));
 }
 
 function itemPairs(node: Node): [Node, Node][] {

@@ -1,6 +1,7 @@
 import { json } from '../json/value.js';
 import type { PlaceStep } from '../json/pointer.js';
 import type { Mark } from '../observe/mark.js';
+import { many } from '../observe/token.js';
 import type { Observation } from '../observe/observation.js';
 import { referenceTo } from '../schema/resolve.js';
 import { dialect, type Schema } from '../schema/schema.js';
@@ -22,6 +23,7 @@ import { joinSingles, shareRecords } from './sharing.js';
 import { map } from './structure/map.js';
 import { tuple } from './structure/tuple.js';
 import { evidenceAt } from './evidence.js';
+import { nullable } from './rules/nullable.js';
 import { decideArms, type Arm, type Arms } from './structure/union.js';
 import { extend } from '../extend.js';
 
@@ -98,9 +100,13 @@ export function analyse(observation: Observation, options: InferOptions): Analys
 
   const arms = new Map<Node, Arms>();
   const shapes = new Map<Node, Shape>();
+  for (const { pointer: place, use } of [root, ...nodesFrom(root).flatMap(nodesBelow)]) {
+    const decided = nullable(use);
+    if (decided !== undefined) decisions.push({ place, rule: 'nullable', ...decided });
+  }
   for (const node of nodesFrom(root)) {
     shapes.set(node, shapeOf(node, options.choices ?? 'auto', decisions));
-    const found = isRecord(node, shapes) ? decideArms(node) : undefined;
+    const found = isRecord(node, shapes) ? decideArms(node, options.choices ?? 'auto') : undefined;
     if (found === undefined) continue;
     arms.set(node, found);
     decisions.push({
@@ -156,13 +162,17 @@ function isRecord(node: Node, shapes: ReadonlyMap<Node, Shape>): boolean {
   return shapes.get(node)!.object === 'record' && node.single === undefined;
 }
 
-/** What tells an arm from the others: the tag's value, or a key that only it has. */
+/** What tells an arm from the others: the few values of its tag, or a key that only it has. */
 function wordsOfArm(arm: Arm, { arms }: Arms): string[] {
-  if (arm.values.length > 0) return wordsOf(arm.values[0]!);
+  const { values } = arm;
+  if (values.length === 1 || values.length === 2) return wordsOf(values.join(' or '));
+  // No one of many values stands for the others.
+  const most = Math.max(...arms.map((each) => each.values.length));
+  if (values.length === most && most > 0) return ['other'];
   const own = [...arm.required].find((key) =>
     arms.every((other) => other === arm || !other.keys.includes(key)),
   );
-  return wordsOf(own ?? '');
+  return own === undefined && values.length > 0 ? ['other'] : wordsOf(own ?? '');
 }
 
 /**
@@ -201,6 +211,7 @@ function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shap
     isMap: node.values !== undefined,
     isTuple: node.positions !== undefined,
     choices,
+    records: recordsAround(node),
   };
   let shape: Shape = {};
   for (const rule of rules) {
@@ -222,6 +233,15 @@ function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shap
     });
   }
   return shape;
+}
+
+/** How many distinct records have a field, by the identifiers beside it. */
+function recordsAround(node: Node): number | undefined {
+  const around = node.steps.at(-1) === 'every' ? undefined : node.parent?.self();
+  const ids = [...(around?.edges.values() ?? [])]
+    .filter((edge) => edge.node.self() !== node && edge.present === around!.facts.objects)
+    .flatMap((edge) => edge.node.self().facts.ids ?? []);
+  return ids.length === 0 || ids.includes(many) ? undefined : Math.max(...ids.map(({ size }) => size));
 }
 
 function keyWords(steps: readonly PlaceStep[]): string[] | undefined {
@@ -256,12 +276,12 @@ class SchemaWriter {
   private use(node: Node, edge?: Edge, around?: Node): Schema {
     const { root, names } = this.analysis;
     const target = node.self();
-    const schema = this.write(target, () => ({
+    const schema = this.write(node, () => ({
       $ref: target === root ? '#' : referenceTo(names.get(target)!.name),
     }));
     if (!this.evidence) return schema;
     const absent = edge === undefined ? 0 : around!.facts.objects - edge.present;
-    return { ...schema, other: new Map([...(schema.other ?? []), ...evidenceAt(target, absent)]) };
+    return { ...schema, other: new Map([...(schema.other ?? []), ...evidenceAt(node, absent)]) };
   }
 
   private recordOrUnion(node: Node): Schema {
@@ -324,7 +344,10 @@ class SchemaWriter {
     return decided.shape.required === true;
   }
 
-  private write(node: Node, record: (node: Node) => Schema): Schema {
+  /** @param used where; what stands for it says what is there besides null */
+  private write(used: Node, record: (node: Node) => Schema): Schema {
+    const node = used.self();
+    const isNullable = used.use.nulls > 0;
     const shape = this.analysis.shapes.get(node)!;
     const arms: Schema[] = [];
     if (shape.object === 'record') {
@@ -352,7 +375,9 @@ class SchemaWriter {
       arms.push({ type: ['number'], ...(shape.number === 'exact' ? { format: 'decimal' } : {}) });
     if (shape.boolean) arms.push({ type: ['boolean'] });
 
-    if (shape.nullable) {
+    // Null alone says nothing about what else there may be.
+    if (arms.length === 0) return {};
+    if (isNullable) {
       const only = arms[0];
       if (
         arms.length === 1 &&
@@ -364,9 +389,8 @@ class SchemaWriter {
       }
       arms.push({ type: ['null'] });
     }
-    if (arms.length === 0) return {};
     if (arms.length === 1) return arms[0]!;
-    return arms.every((arm) => arm.$ref !== undefined) && !shape.nullable ? { oneOf: arms } : { anyOf: arms };
+    return arms.every((arm) => arm.$ref !== undefined) && !isNullable ? { oneOf: arms } : { anyOf: arms };
   }
 }
 
@@ -378,7 +402,9 @@ function tagSchema(arm: Arm): Schema {
 
 function stringSchemas(shape: Shape): Schema[] {
   if (shape.choice !== undefined) {
-    const choice: Schema = { type: ['string'], enum: shape.choice.values.map(json.string) };
+    const [first, ...others] = shape.choice.values.map(json.string);
+    if (others.length === 0) return [{ const: first! }];
+    const choice: Schema = { type: ['string'], enum: [first!, ...others] };
     return shape.choice.closed ? [choice] : [choice, { type: ['string'] }];
   }
   if (shape.format === 'base64')

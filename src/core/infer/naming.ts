@@ -1,8 +1,13 @@
 import { pascalCase, singular, wordsOf } from '../words.js';
+import { compareMarks } from '../observe/mark.js';
+import type { Place } from '../observe/observation.js';
 import { nodesFrom, type Node } from './graph.js';
 
+/** Keys that are data rather than words: numbers, dates, ids. */
+const isData = /^[^\p{L}]*$|\d{5,}|^(?=.*\d)[0-9a-f]{8,}$/iu;
+
 /**
- * The words a record would like to be called by: its key, in the singular when it is an element of a list or a
+ * The words a record would like to be called by where it stands: its key, in the singular when it is an element of a list or a
  * value of a map. A key that only wraps what is below it is passed over.
  */
 export function nameCandidate(node: Node): string[] {
@@ -14,10 +19,68 @@ export function nameCandidate(node: Node): string[] {
       continue;
     }
     const words = wordsOf(step.key);
-    if (words.length === 0 || (inList && isEnvelope(step.key)) || /^\d+$/.test(step.key)) continue;
+    if (words.length === 0 || (inList && isEnvelope(step.key)) || isData.test(step.key)) continue;
     return inList ? singular(words) : words;
   }
   return [];
+}
+
+/**
+ * The words for a type by all the places that use it: those that most of them would give it, else the words that all
+ * end or begin with, else what they stand in when that is the same for three, else those of the place that has most values.
+ */
+export function nameOfType(node: Node): string[] {
+  const counts = new Map<string, number>();
+  const places = node.members.filter((each) => isField(each) && !isInside(each, node));
+  for (const each of places.length > 0 ? places : [node]) {
+    const name = nameCandidate(each).join(' ');
+    counts.set(name, (counts.get(name) ?? 0) + 1);
+  }
+  const names = [...counts].sort((a, b) => b[1] - a[1]).map(([name]) => name.split(' '));
+  const [most, next] = [...counts.values()].sort((a, b) => b - a);
+  if (next === undefined || most! > next) return names[0]!.filter((word) => word !== '');
+  const back = commonStart(names.map((words) => words.toReversed())).toReversed();
+  if (back.length > 0) return back;
+  const front = commonStart(names);
+  if (front.length > 0) return front;
+  const around = new Set(places.map((each) => singular(nameCandidate(each.parent ?? each)).join(' ')));
+  const [one] = around;
+  return names.length >= fewestInside && around.size === 1 && one !== ''
+    ? one!.split(' ')
+    : nameCandidate(mostUsed(places));
+}
+
+/** Whether a node is not one key of many in a map, or one position in a list. */
+function isField({ steps, parent }: Node): boolean {
+  const step = steps.at(-1);
+  return step === undefined || step === 'every' || (parent?.self().edges.has(step.key) ?? true);
+}
+
+/** The place where most values were seen; the first of the payload when several have equally many. */
+function mostUsed([first, ...others]: readonly Node[]): Node {
+  return others.reduce((best, each) => {
+    const more = each.use.total - best.use.total;
+    return more > 0 || (more === 0 && precedesInPayload(each.place, best.place)) ? each : best;
+  }, first!);
+}
+
+function precedesInPayload({ firstObject: a }: Place, { firstObject: b }: Place): boolean {
+  return a !== undefined && b !== undefined && compareMarks(a, b) < 0;
+}
+
+/** Whether a node is inside another of its own type. */
+function isInside({ parent }: Node, type: Node): boolean {
+  for (let up = parent; up !== undefined; up = up.parent) if (up.self() === type) return true;
+  return false;
+}
+
+/** So many different names in one record are better said by the name of that. */
+const fewestInside = 3;
+
+/** The words that all begin with. */
+function commonStart([first = [], ...others]: readonly (readonly string[])[]): string[] {
+  const end = first.findIndex((word, i) => word === '' || others.some((words) => words[i] !== word));
+  return first.slice(0, end < 0 ? first.length : end);
 }
 
 export interface Named {
@@ -49,21 +112,23 @@ export function nameRecords(
   const words = new Map<Nameable, string[]>();
   const ofNode = new Map<Node, string[]>();
   for (const each of records) {
-    const own = each.node === root ? [...rootWords] : nameCandidate(each.node);
+    const own = each.node === root ? [...rootWords] : nameOfType(each.node);
     const plain = own.length > 0 ? own : [...itemWords];
     ofNode.set(each.node, plain);
     words.set(each, each.arm === undefined ? plain : joined(each.arm, plain));
   }
 
   const names = new Map<Nameable, Named>();
-  const contenders = new Map<string, number>([[rootName, 1]]);
-  for (const own of words.values())
-    contenders.set(pascalCase(own), (contenders.get(pascalCase(own)) ?? 0) + 1);
+  const contenders = new Map<string, Nameable[]>();
+  for (const [each, own] of words)
+    contenders.set(pascalCase(own), [...(contenders.get(pascalCase(own)) ?? []), each]);
   for (const [each, own] of words) {
     const name = pascalCase(own);
+    const others = contenders.get(name)!;
+    const isPlain = name !== rootName && others.every((other) => other === each || precedes(each, other));
     names.set(
       each,
-      contenders.get(name) === 1
+      isPlain || (name === rootName && each.node === root && each.arm === undefined)
         ? { name, because: each.arm === undefined ? 'from its key' : 'from its key and what tells it apart' }
         : {
             name: pascalCase(joined(around(each.node, ofNode, rootWords), own)),
@@ -83,6 +148,16 @@ export function nameRecords(
   }
   return names;
 }
+
+/** Whether one of two that want a name is rather what it says: the one nearer the top, or much the larger. */
+function precedes({ node: a, arm }: Nameable, { node: b, arm: other }: Nameable): boolean {
+  if ((arm === undefined) !== (other === undefined)) return arm === undefined;
+  return a.steps.length !== b.steps.length
+    ? a.steps.length < b.steps.length
+    : a.edges.size >= muchLarger * b.edges.size;
+}
+
+const muchLarger = 2;
 
 function sortKey({ node, arm }: Nameable): string {
   return [node.pointer, ...(arm ?? [])].join('\n');

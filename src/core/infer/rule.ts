@@ -19,13 +19,14 @@ export interface Seen {
   readonly isTuple: boolean;
   /** What the user wants choices to be. */
   readonly choices: ChoicePolicy;
+  /** Distinct records around it, by what tells them apart; undefined when nothing does, or there are very many. */
+  readonly records?: number;
   readonly presence?: { readonly present: number; readonly objects: number; readonly firstAbsent?: Mark };
 }
 
 /** What the rules together make of a place. */
 export interface Shape {
   readonly required?: boolean;
-  readonly nullable?: boolean;
   readonly boolean?: boolean;
   readonly string?: boolean;
   readonly choice?: { readonly values: readonly string[]; readonly closed: boolean };

@@ -11,11 +11,30 @@ const fewestCommon = 3;
 /** A key that so many records have says nothing about what they are. */
 const tooCommon = 200;
 
+/** So many records of the very same keys are one type, however little the keys say. */
+const fewestTwins = 3;
+/** Two of the very same keys are one type when so many of the keys say something. */
+const fewestTelling = 2;
+/** Keys that records of all kinds have. */
+const untelling = new Set(
+  'id name type kind title label text value key url href uri code description count total number no date time at'.split(
+    ' ',
+  ),
+);
+
 /** What is compared: the record as it was observed, before anything was made one with it. */
 interface Profile {
   readonly node: Node;
   readonly kinds: ReadonlyMap<string, string>;
   readonly name: string;
+  /** Keys and kinds as one text. */
+  readonly signature: string;
+}
+
+function profileOf(node: Node): Profile {
+  const kinds = new Map([...node.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));
+  const signature = JSON.stringify([...kinds].sort(([a], [b]) => (a < b ? -1 : 1)));
+  return { node, kinds, name: nameCandidate(node).join(' '), signature };
 }
 
 /**
@@ -23,24 +42,38 @@ interface Profile {
  * the same kinds, is of all their keys; a key weighs the less the more records have it (inverse document frequency,
  * Sparck Jones 1972), so that an `id` and a `name` say little. Every record is compared with the first of each type
  * as that was observed, never with what a type has grown to, so that likeness does not pass from one to the next.
+ * A record inside another is of its type only when the key that leads to it recurs in it. Three records of the very
+ * same keys are one type, however little the keys say.
  * @param apart a node that is no type of its own
  */
 export function shareRecords(root: Node, record: (decision: Decision) => void, apart?: Node): void {
   const nodes = nodesFrom(root)
     .filter((node) => node !== apart && mayShare(node))
     .sort((a, b) => a.steps.length - b.steps.length || (a.pointer < b.pointer ? -1 : 1));
-  const profiles = nodes.map((node): Profile => {
-    const kinds = new Map([...node.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));
-    return { node, kinds, name: nameCandidate(node).join(' ') };
-  });
+  const profiles = nodes.map(profileOf);
   const records = new Map<string, number>();
-  for (const { kinds } of profiles)
+  const twins = new Map<string, number>();
+  for (const { kinds, signature } of profiles) {
     for (const key of kinds.keys()) records.set(key, (records.get(key) ?? 0) + 1);
+    twins.set(signature, (twins.get(signature) ?? 0) + 1);
+  }
   const weight = (key: string) => Math.log(1 + profiles.length / records.get(key)!);
+  const areOne = (a: Profile, b: Profile, likeness: number, common: readonly string[]): boolean => {
+    const key = keyInside(a.node, b.node) ?? keyInside(b.node, a.node);
+    if (key !== undefined && !(a.node.edges.has(key) && b.node.edges.has(key))) return false;
+    if (a.signature === b.signature) {
+      const telling = common.filter((each) => !untelling.has(each.toLowerCase())).length;
+      if (twins.get(a.signature)! >= fewestTwins || telling >= fewestTelling) return true;
+    }
+    if (key !== undefined || a.name === b.name) return likeness >= enoughWithName;
+    return likeness >= enough && common.length >= fewestCommon;
+  };
 
   const firsts = new Map<string, Profile[]>();
+  const firstTwins = new Map<string, Profile>();
   for (const profile of profiles) {
-    const candidates = new Set<Profile>();
+    const twin = firstTwins.get(profile.signature);
+    const candidates = new Set<Profile>(twin === undefined ? [] : [twin]);
     for (const key of profile.kinds.keys()) {
       const others = firsts.get(key) ?? [];
       if (others.length <= tooCommon) others.forEach((other) => candidates.add(other));
@@ -49,14 +82,13 @@ export function shareRecords(root: Node, record: (decision: Decision) => void, a
     for (const other of candidates) {
       if (other.node.self() === profile.node.self()) continue;
       const { likeness, common } = compare(profile, other, weight);
-      const related = profile.name === other.name || contains(other.node, profile.node);
-      if (related ? likeness < enoughWithName : likeness < enough || common.length < fewestCommon) continue;
-      alike.push({ profile: other, likeness, common });
+      if (areOne(profile, other, likeness, common)) alike.push({ profile: other, likeness, common });
     }
     const best = alike
       .sort((a, b) => b.likeness - a.likeness)
       .find((each) => !wouldHoldItself(each.profile.node, profile.node));
     if (best === undefined) {
+      if (twin === undefined) firstTwins.set(profile.signature, profile);
       for (const key of profile.kinds.keys()) {
         const others = firsts.get(key);
         if (others === undefined) firsts.set(key, [profile]);
@@ -86,10 +118,7 @@ export function joinSingles(root: Node, record: (decision: Decision) => void): v
   for (const node of nodesFrom(root)) {
     const items = node.items?.self();
     if (items === undefined || node.edges.size === 0 || !mayShare(items)) continue;
-    const kinds = (of: Node) =>
-      new Map([...of.edges.values()].map((edge) => [edge.key, kindsAt(edge.node.self())]));
-    const profile = (of: Node): Profile => ({ node: of, kinds: kinds(of), name: '' });
-    const { likeness } = compare(profile(node), profile(items), () => 1);
+    const { likeness } = compare(profileOf(node), profileOf(items), () => 1);
     if (likeness < enoughWithName) continue;
     record({
       place: node.pointer,
@@ -122,9 +151,14 @@ function compare(
   return { likeness: all === 0 ? 0 : shared / all, common };
 }
 
-function contains(outer: Node, inner: Node): boolean {
-  for (let up = inner.parent; up !== undefined; up = up.parent) if (up.self() === outer.self()) return true;
-  return false;
+/** The key of the outer record through which the inner one is inside it; undefined when it is not. */
+function keyInside(outer: Node, inner: Node): string | undefined {
+  for (let up: Node = inner; up.parent !== undefined; up = up.parent) {
+    if (up.parent.self() !== outer.self()) continue;
+    const step = up.steps.at(-1);
+    return step === undefined || step === 'every' ? undefined : step.key;
+  }
+  return undefined;
 }
 
 /**

@@ -41,6 +41,15 @@ export function integerWidthOf(text: string): IntegerWidth {
   return value >= -(2n ** 63n) && value < 2n ** 63n ? 'int64' : 'unbounded';
 }
 
+/** Integers beyond this were seen to grow, or are no counts: 32 bits may not hold the next. */
+const mostOf32 = 2 ** 27;
+
+/** The width to expect of integers where one was seen: the narrowest that holds it, with room to grow. */
+export function widthToExpect(text: string): IntegerWidth {
+  const width = integerWidthOf(text);
+  return width === 'int32' && Math.abs(Number(text)) > mostOf32 ? 'double-int' : width;
+}
+
 /** A number as sign, significant digits without zeros at either end, and the power of ten of the last digit. */
 export interface Decimal {
   readonly negative: boolean;

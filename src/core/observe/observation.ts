@@ -2,7 +2,7 @@ import { widerOf, type IntegerWidth } from '../json/number.js';
 import { compareMarks, earlier, type Mark } from './mark.js';
 import { mostShapes, Shape } from './shape.js';
 import { everyFormat } from './text-format.js';
-import { Tokens, type Token } from './token.js';
+import { isIdentifying, many, Tokens, withIdentifier, type Token } from './token.js';
 
 /** Where a kind of value was seen first, with that value as JSON text, cut to `exampleLength` characters. */
 export interface Sighting extends Mark {
@@ -44,6 +44,8 @@ export class Place {
   tokens: Tokens | undefined = new Tokens();
   /** The token of the last value, when it was one. For the scanner. */
   lastToken: Token | undefined = undefined;
+  /** Different identifiers, for the values of keys that tell one record from another; `many` when they are. */
+  ids: ReadonlySet<string> | undefined = undefined;
   lists = 0;
   emptyLists = 0;
   firstList: Mark | undefined = undefined;
@@ -94,7 +96,9 @@ export class Field {
     readonly key: string,
     public first: Mark,
     readonly literal: Uint8Array,
-  ) {}
+  ) {
+    if (isIdentifying(key)) this.place.ids = new Set();
+  }
 }
 
 /** What was seen in payloads, place by place. */
@@ -231,6 +235,14 @@ export function mergeTexts(target: Place, other: Place): void {
     }
     ours.count += theirs.count;
   }
+  if (other.ids !== undefined) target.ids = joinedIdentifiers(target.ids ?? new Set(), other.ids);
+}
+
+function joinedIdentifiers(ours: ReadonlySet<string>, theirs: ReadonlySet<string>): ReadonlySet<string> {
+  if (ours === many || theirs === many) return many;
+  let joined = ours;
+  for (const id of theirs) joined = withIdentifier(joined, id);
+  return joined;
 }
 
 function mergeElements(target: Place, other: Place): void {

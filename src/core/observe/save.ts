@@ -3,10 +3,10 @@ import type { IntegerWidth } from '../json/number.js';
 import type { Mark } from './mark.js';
 import { Field, Observation, Place, type Sighting } from './observation.js';
 import type { Shape } from './shape.js';
-import { Tokens } from './token.js';
+import { many, Tokens } from './token.js';
 
 /** Changes when an older reader would misread. */
-const version = 2;
+const version = 3;
 
 type SavedMark = [file: number, line: number, column: number, example?: string];
 
@@ -20,6 +20,8 @@ interface SavedPlace {
   strings?: [number, shortest: number, longest: number, formats: number, SavedMark];
   /** Missing when they were too many. */
   tokens?: [text: string, count: number, shapes: number[]][];
+  /** 0 for more than are counted. */
+  ids?: string[] | 0;
   lists?: [number, empty: number, SavedMark];
   items?: SavedPlace;
   positions?: SavedPlace[];
@@ -67,6 +69,7 @@ export function saveObservation(observation: Observation): string {
         ])
         .sort(([a], [b]) => (a < b ? -1 : 1));
     }
+    if (place.ids !== undefined) saved.ids = place.ids === many ? 0 : [...place.ids].sort();
     if (place.lists > 0) saved.lists = [place.lists, place.emptyLists, mark(place.firstList)];
     if (place.items !== undefined) saved.items = save(place.items, new Map());
     if (place.positions !== undefined) saved.positions = place.positions.map((each) => save(each, new Map()));
@@ -155,6 +158,7 @@ export function loadObservation(
       known.count = count;
       for (const shape of shapes) known.shapes.add(within(around, shape));
     }
+    if (from.ids !== undefined) place.ids = from.ids === 0 ? many : new Set(from.ids);
     if (from.lists)
       [place.lists, place.emptyLists, place.firstList] = [from.lists[0], from.lists[1], mark(from.lists[2])];
     if (from.items) place.items = load(new Place(), from.items, []);

@@ -40,6 +40,7 @@ const saved = {
         exact: tuple(count, sighting),
         strings: tuple(count, count, count, count, sighting),
         tokens: listOf(tuple({ type: 'string' }, count, listOf(count))),
+        ids: { anyOf: [listOf({ type: 'string' }), { const: 0 }] },
         lists: tuple(count, count, mark),
         items: place,
         positions: listOf(place),

@@ -7,7 +7,7 @@
  * RFC 8259 but not how to explain a violation: it returns -1, and `parseJson` finds the error again for people.
  */
 import { SkevoError } from '../error.js';
-import { doubleCarries, integerWidthOf, widerOf, type IntegerWidth } from '../json/number.js';
+import { doubleCarries, widthToExpect, widerOf, type IntegerWidth } from '../json/number.js';
 import { columnBetween, hasByteOrderMark, type Source } from '../json/source.js';
 import {
   collapse,
@@ -21,7 +21,7 @@ import {
 } from './observation.js';
 import { mostShapes, type Shape } from './shape.js';
 import { formatsOf, formatsOfText } from './text-format.js';
-import { hashStep, isTokenByte, longestToken } from './token.js';
+import { hashStep, isTokenByte, longestToken, many, withIdentifier } from './token.js';
 import type { Mark } from './mark.js';
 
 /** Nesting beyond which no types are inferred: generated decoders in every language must be able to follow. */
@@ -111,6 +111,7 @@ export class Scanner {
         if (length < place.shortest) place.shortest = length;
         if (length > place.longest) place.longest = length;
         if (place.tokens !== undefined) this.token(place, p + 1, after - 1);
+        if (place.ids !== undefined) this.identifier(place, p, after);
         if (place.formats !== 0) this.format(place, p + 1, after - 1);
         return after;
       }
@@ -335,6 +336,11 @@ export class Scanner {
     }
   }
 
+  private identifier(place: Place, start: number, end: number): void {
+    if (place.ids !== many)
+      place.ids = withIdentifier(place.ids!, this.text(start, Math.min(end, start + 200)));
+  }
+
   private format(place: Place, start: number, end: number): void {
     place.formats &= this.formatsBetween(start, end, place.formats);
   }
@@ -436,7 +442,8 @@ export class Scanner {
         place.firstInteger = this.sighting(start, p);
         place.firstWide = place.firstInteger;
       }
-      if (p - start > 9 && p - start > carried[place.width]) this.widen(place, start, p);
+      if (place.ids !== undefined) this.identifier(place, start, p);
+      if (p - start > 8 && p - start > carried[place.width]) this.widen(place, start, p);
       return p;
     }
     if (byte >= 0x30 && byte <= 0x39) return -1;
@@ -462,12 +469,7 @@ export class Scanner {
   }
 
   private widen(place: Place, start: number, end: number): void {
-    if (place.width === 'int32' && end - start === 10) {
-      let value = 0;
-      for (let i = start; i < end; i++) value = value * 10 + this.bytes[i]! - 0x30;
-      if (value <= 2147483647 && this.bytes[start] !== 0x2d) return;
-    }
-    const width = widerOf(place.width, integerWidthOf(this.text(start, end)));
+    const width = widerOf(place.width, widthToExpect(this.text(start, end)));
     if (width === place.width) return;
     place.width = width;
     place.firstWide = this.sighting(start, end);
@@ -540,7 +542,7 @@ export class Scanner {
 
 /** Characters that an integer of a width may have without a closer look. */
 const carried: Readonly<Record<IntegerWidth, number>> = {
-  int32: 9,
+  int32: 8,
   'double-int': 15,
   int64: 18,
   unbounded: Infinity,

@@ -15,11 +15,13 @@ export const textFormat = {
   base64: 512,
   /** A number in JSON's spelling. */
   number: 1024,
+  /** RFC 6570; a URI without variables is one too. */
+  'uri-template': 2048,
 } as const;
 
 export type TextFormat = keyof typeof textFormat;
 
-export const everyFormat = 2047;
+export const everyFormat = 4095;
 
 /** The formats of a mask. */
 export function formatsIn(mask: number): TextFormat[] {
@@ -52,7 +54,7 @@ export function formatsOf(bytes: Uint8Array, start: number, end: number, mask: n
   }
   if (mask & 8 && first === 0x50 && length >= 3 && duration.test(ascii(bytes, start, end))) found |= 8;
   if (mask & 16 && length === 36 && isUuid(bytes, start)) found |= 16;
-  if (mask & 32 && isUri(bytes, start, end)) found |= 32;
+  if (mask & 2080) found |= mask & uriFormats(bytes, start, end);
   if (mask & 64 && isEmail(bytes, start, end)) found |= 64;
   if (mask & 256 && length <= 45 && (isHex(first) || first === 0x3a) && ipv6.test(ascii(bytes, start, end)))
     found |= 256;
@@ -155,23 +157,32 @@ function isUuid(bytes: Uint8Array, start: number): boolean {
   return true;
 }
 
-/** RFC 3986: a scheme and an authority or, for the few schemes without one, a path. */
-function isUri(bytes: Uint8Array, start: number, end: number): boolean {
+/**
+ * RFC 3986: a scheme and an authority or, for the few schemes without one, a path; with variables in braces after the
+ * scheme (RFC 6570 section 2.2) a template.
+ */
+function uriFormats(bytes: Uint8Array, start: number, end: number): number {
   let p = start;
-  if (!isLetter(bytes[p]!)) return false;
+  if (!isLetter(bytes[p]!)) return 0;
   while (
     p < end &&
     p - start < 20 &&
     (isLetter(bytes[p]!) || isDigit(bytes[p]!) || bytes[p] === 0x2b || bytes[p] === 0x2d || bytes[p] === 0x2e)
   )
     p++;
-  if (bytes[p] !== 0x3a || p >= end) return false;
+  if (bytes[p] !== 0x3a || p >= end) return 0;
   const scheme = ascii(bytes, start, p).toLowerCase();
   const hierarchical = bytes[p + 1] === 0x2f && bytes[p + 2] === 0x2f && end > p + 3;
-  if (!hierarchical && !['mailto', 'urn', 'tel', 'data', 'geo'].includes(scheme)) return false;
+  if (!hierarchical && !['mailto', 'urn', 'tel', 'data', 'geo'].includes(scheme)) return 0;
+  let variable = -1;
+  let hasVariables = false;
   for (let i = p + 1; i < end; i++) {
     const byte = bytes[i]!;
-    if (
+    if (byte === 0x7b && variable < 0) variable = i;
+    else if (byte === 0x7d && variable >= 0 && i > variable + 1) {
+      hasVariables = true;
+      variable = -1;
+    } else if (
       byte <= 0x20 ||
       byte >= 0x7f ||
       byte === 0x22 ||
@@ -184,10 +195,11 @@ function isUri(bytes: Uint8Array, start: number, end: number): boolean {
       byte === 0x7c ||
       byte === 0x7d
     ) {
-      return false;
+      return 0;
     }
   }
-  return end > p + 1;
+  if (end <= p + 1 || variable >= 0) return 0;
+  return hasVariables ? textFormat['uri-template'] : textFormat.uri | textFormat['uri-template'];
 }
 
 /** The dot-atom of RFC 5322 section 3.2.3, an at sign, and a host name with a dot. */
@@ -256,7 +268,35 @@ function isBase64(bytes: Uint8Array, start: number, end: number): boolean {
     else if (byte >= 0x41) capital = true;
     if (!isHex(byte)) beyondHex = true;
   }
-  return capital && small && beyondHex;
+  return capital && small && beyondHex && (length >= longEnough || isNoRandom(bytes, start, last));
+}
+
+/** From this length on, nothing else is written in the letters of base64 alone. */
+const longEnough = 256;
+/** Half of random bytes have their highest bit set; of text in most languages, and of small numbers, hardly any. */
+const mostHigh = 0.2;
+
+/** Whether the bytes that base64 stands for say something, as those of tokens and digests do not. */
+function isNoRandom(bytes: Uint8Array, start: number, last: number): boolean {
+  let bits = 0;
+  let held = 0;
+  let count = 0;
+  let high = 0;
+  for (let i = start; i < last; i++) {
+    bits = ((bits << 6) | sextet(bytes[i]!)) & 0xfff;
+    held += 6;
+    if (held < 8) continue;
+    held -= 8;
+    count++;
+    high += (bits >> (held + 7)) & 1;
+  }
+  return high <= mostHigh * count;
+}
+
+function sextet(byte: number): number {
+  if (byte >= 0x61) return byte - 0x61 + 26;
+  if (byte >= 0x41) return byte - 0x41;
+  return byte >= 0x30 ? byte - 0x30 + 52 : byte === 0x2b ? 62 : 63;
 }
 
 function ascii(bytes: Uint8Array, start: number, end: number): string {

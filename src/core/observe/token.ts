@@ -1,6 +1,6 @@
 import type { Shape } from './shape.js';
 
-/** A short text without space that came at a place, as long as there are few of them. */
+/** A short text of plain words that came at a place, as long as there are few of them. */
 export class Token {
   count = 0;
   /** The shapes of the objects around it. */
@@ -62,15 +62,37 @@ export function hashStep(hash: number, byte: number): number {
   return (Math.imul(hash, 31) + byte) | 0;
 }
 
-/** Letters, digits and the signs that hold words of a name together. */
+/** Letters, digits and the signs that hold words of a name together, spaces among them. */
 export function isTokenByte(byte: number): boolean {
   return (
     (byte >= 0x61 && byte <= 0x7a) ||
     (byte >= 0x41 && byte <= 0x5a) ||
     (byte >= 0x30 && byte <= 0x39) ||
+    byte === 0x20 ||
+    byte === 0x3a ||
     byte === 0x5f ||
     byte === 0x2d ||
     byte === 0x2e ||
     byte === 0x2f
   );
+}
+
+/** Keys whose values tell one record from another. */
+const identifying = new Set(['id', 'uuid', 'guid', 'url', 'uri', 'href']);
+
+/** Whether a key of a record tells it from others of its kind; `vesselId` tells another one. */
+export function isIdentifying(key: string): boolean {
+  return identifying.has(key.replace(/^[_@$]/, '').toLowerCase());
+}
+
+/** A place with more than so many different identifiers has enough of them. */
+export const mostIdentifiers = 96;
+
+/** Stands for more identifiers than were counted. */
+export const many: ReadonlySet<string> = new Set();
+
+/** A set of identifiers with one more. */
+export function withIdentifier(ids: ReadonlySet<string>, text: string): ReadonlySet<string> {
+  if (ids === many || ids.has(text)) return ids;
+  return ids.size === mostIdentifiers ? many : (ids as Set<string>).add(text);
 }

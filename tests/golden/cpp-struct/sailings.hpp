@@ -129,7 +129,7 @@ struct AudienceListOrText {
 };
 
 struct ClosureNotice {
-    std::int32_t id{};
+    std::int64_t id{};
     std::string kind = "closure";
     std::string issued{};
     std::string title{};
@@ -147,7 +147,7 @@ struct Comment {
 };
 
 struct DelayNotice {
-    std::int32_t id{};
+    std::int64_t id{};
     std::string kind = "delay";
     std::string issued{};
     std::string title{};
@@ -163,7 +163,7 @@ struct Wind {
 };
 
 struct WeatherNotice {
-    std::int32_t id{};
+    std::int64_t id{};
     std::string kind = "weather";
     std::string issued{};
     std::string title{};

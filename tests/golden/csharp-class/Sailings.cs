@@ -132,7 +132,7 @@ namespace Saltmere.Sailings
     public sealed class ClosureNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
-        public int Id { get; set; }
+        public long Id { get; set; }
 
         private string _Kind = "closure";
 
@@ -205,7 +205,7 @@ namespace Saltmere.Sailings
     public sealed class DelayNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
-        public int Id { get; set; }
+        public long Id { get; set; }
 
         private string _Kind = "delay";
 
@@ -250,7 +250,7 @@ namespace Saltmere.Sailings
     public sealed class WeatherNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
-        public int Id { get; set; }
+        public long Id { get; set; }
 
         private string _Kind = "weather";
 

@@ -29,7 +29,7 @@ func (s SailingPage) MarshalJSON() ([]byte, error) {
 
 // Notice is told apart by its Detail, which is the "kind" in JSON.
 type Notice struct {
-	ID       int32              `json:"id"`
+	ID       int64              `json:"id"`
 	Issued   string             `json:"issued"`
 	Title    string             `json:"title"`
 	Comments []Comment          `json:"comments"`

@@ -80,7 +80,7 @@ data class Leg @JsonCreator constructor(
 @JsonDeserialize(using = JsonDeserializer.None::class)
 @JsonIgnoreProperties(ignoreUnknown = true)
 data class ClosureNotice @JsonCreator constructor(
-    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
+    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Long,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
     @param:JsonProperty(value = "issued", required = true) @get:JsonProperty("issued") val issued: String,
     @param:JsonProperty(value = "title", required = true) @get:JsonProperty("title") val title: String,
@@ -114,7 +114,7 @@ data class Comment @JsonCreator constructor(
 @JsonDeserialize(using = JsonDeserializer.None::class)
 @JsonIgnoreProperties(ignoreUnknown = true)
 data class DelayNotice @JsonCreator constructor(
-    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
+    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Long,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
     @param:JsonProperty(value = "issued", required = true) @get:JsonProperty("issued") val issued: String,
     @param:JsonProperty(value = "title", required = true) @get:JsonProperty("title") val title: String,
@@ -134,7 +134,7 @@ data class DelayNotice @JsonCreator constructor(
 @JsonDeserialize(using = JsonDeserializer.None::class)
 @JsonIgnoreProperties(ignoreUnknown = true)
 data class WeatherNotice @JsonCreator constructor(
-    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Int,
+    @param:JsonProperty(value = "id", required = true) @get:JsonProperty("id") val id: Long,
     @param:JsonProperty(value = "kind", required = true) @get:JsonProperty("kind") val kind: String,
     @param:JsonProperty(value = "issued", required = true) @get:JsonProperty("issued") val issued: String,
     @param:JsonProperty(value = "title", required = true) @get:JsonProperty("title") val title: String,

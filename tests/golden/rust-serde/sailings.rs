@@ -99,7 +99,7 @@ pub struct Leg {
 
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct ClosureNotice {
-    pub id: i32,
+    pub id: i64,
     pub kind: ClosureWord,
     pub issued: String,
     pub title: String,
@@ -120,7 +120,7 @@ pub struct Comment {
 
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct DelayNotice {
-    pub id: i32,
+    pub id: i64,
     pub kind: DelayWord,
     pub issued: String,
     pub title: String,
@@ -132,7 +132,7 @@ pub struct DelayNotice {
 
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct WeatherNotice {
-    pub id: i32,
+    pub id: i64,
     pub kind: WeatherWord,
     pub issued: String,
     pub title: String,

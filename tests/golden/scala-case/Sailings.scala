@@ -186,7 +186,7 @@ object Leg {
 }
 
 final case class ClosureNotice(
-    id: Int,
+    id: Long,
     kind: String,
     issued: String,
     title: String,
@@ -206,7 +206,7 @@ object ClosureNotice {
     def read(node: JsonNode): ClosureNotice = {
       val fields = new Codec.Fields(node)
       ClosureNotice(
-        id = fields.required("id", Codec.int),
+        id = fields.required("id", Codec.long),
         kind = fields.required("kind", Codec.literal("closure")),
         issued = fields.required("issued", Codec.string),
         title = fields.required("title", Codec.string),
@@ -218,7 +218,7 @@ object ClosureNotice {
     }
     def write(record: ClosureNotice): JsonNode =
       new Codec.Writer()
-        .add("id", Codec.int, record.id)
+        .add("id", Codec.long, record.id)
         .add("kind", Codec.literal("closure"), record.kind)
         .add("issued", Codec.string, record.issued)
         .add("title", Codec.string, record.title)
@@ -262,7 +262,7 @@ object Comment {
 }
 
 final case class DelayNotice(
-    id: Int,
+    id: Long,
     kind: String,
     issued: String,
     title: String,
@@ -280,7 +280,7 @@ object DelayNotice {
     def read(node: JsonNode): DelayNotice = {
       val fields = new Codec.Fields(node)
       DelayNotice(
-        id = fields.required("id", Codec.int),
+        id = fields.required("id", Codec.long),
         kind = fields.required("kind", Codec.literal("delay")),
         issued = fields.required("issued", Codec.string),
         title = fields.required("title", Codec.string),
@@ -292,7 +292,7 @@ object DelayNotice {
     }
     def write(record: DelayNotice): JsonNode =
       new Codec.Writer()
-        .add("id", Codec.int, record.id)
+        .add("id", Codec.long, record.id)
         .add("kind", Codec.literal("delay"), record.kind)
         .add("issued", Codec.string, record.issued)
         .add("title", Codec.string, record.title)
@@ -305,7 +305,7 @@ object DelayNotice {
 }
 
 final case class WeatherNotice(
-    id: Int,
+    id: Long,
     kind: String,
     issued: String,
     title: String,
@@ -323,7 +323,7 @@ object WeatherNotice {
     def read(node: JsonNode): WeatherNotice = {
       val fields = new Codec.Fields(node)
       WeatherNotice(
-        id = fields.required("id", Codec.int),
+        id = fields.required("id", Codec.long),
         kind = fields.required("kind", Codec.literal("weather")),
         issued = fields.required("issued", Codec.string),
         title = fields.required("title", Codec.string),
@@ -335,7 +335,7 @@ object WeatherNotice {
     }
     def write(record: WeatherNotice): JsonNode =
       new Codec.Writer()
-        .add("id", Codec.int, record.id)
+        .add("id", Codec.long, record.id)
         .add("kind", Codec.literal("weather"), record.kind)
         .add("issued", Codec.string, record.issued)
         .add("title", Codec.string, record.title)

@@ -258,7 +258,7 @@ public struct Leg: Codable, Equatable {
 }
 
 public struct ClosureNotice: Codable, Equatable {
-    public var id: Int32
+    public var id: Int
     public var kind: String
     public var issued: String
     public var title: String
@@ -268,7 +268,7 @@ public struct ClosureNotice: Codable, Equatable {
     public var audience: AudienceListOrText
 
     public init(
-        id: Int32,
+        id: Int,
         kind: String,
         issued: String,
         title: String,
@@ -300,7 +300,7 @@ public struct ClosureNotice: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decode(Int32.self, forKey: .id)
+        id = try fields.decode(Int.self, forKey: .id)
         kind = try fields.decode(String.self, forKey: .kind)
         try Codec.literal(kind, is: "closure", at: decoder.codingPath + [CodingKeys.kind])
         issued = try fields.decode(String.self, forKey: .issued)
@@ -362,7 +362,7 @@ public struct Comment: Codable, Equatable {
 }
 
 public struct DelayNotice: Codable, Equatable {
-    public var id: Int32
+    public var id: Int
     public var kind: String
     public var issued: String
     public var title: String
@@ -372,7 +372,7 @@ public struct DelayNotice: Codable, Equatable {
     public var minutes: Int32
 
     public init(
-        id: Int32,
+        id: Int,
         kind: String,
         issued: String,
         title: String,
@@ -404,7 +404,7 @@ public struct DelayNotice: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decode(Int32.self, forKey: .id)
+        id = try fields.decode(Int.self, forKey: .id)
         kind = try fields.decode(String.self, forKey: .kind)
         try Codec.literal(kind, is: "delay", at: decoder.codingPath + [CodingKeys.kind])
         issued = try fields.decode(String.self, forKey: .issued)
@@ -429,7 +429,7 @@ public struct DelayNotice: Codable, Equatable {
 }
 
 public struct WeatherNotice: Codable, Equatable {
-    public var id: Int32
+    public var id: Int
     public var kind: String
     public var issued: String
     public var title: String
@@ -439,7 +439,7 @@ public struct WeatherNotice: Codable, Equatable {
     public var warning: Bool
 
     public init(
-        id: Int32,
+        id: Int,
         kind: String,
         issued: String,
         title: String,
@@ -471,7 +471,7 @@ public struct WeatherNotice: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decode(Int32.self, forKey: .id)
+        id = try fields.decode(Int.self, forKey: .id)
         kind = try fields.decode(String.self, forKey: .kind)
         try Codec.literal(kind, is: "weather", at: decoder.codingPath + [CodingKeys.kind])
         issued = try fields.decode(String.self, forKey: .issued)

@@ -1,4 +1,5 @@
 import { formatsIn, type TextFormat } from '../../observe/text-format.js';
+import { isName } from '../naming-keys.js';
 import type { Rule } from '../rule.js';
 
 /** Formats that text may have by chance need several texts, and long ones. */
@@ -7,14 +8,16 @@ const shortestBase64 = 24;
 
 /**
  * A format that every string at a place has. One string without it is enough to remove it. What short words may be
- * by chance (base64, an IPv6 address) needs several strings or long ones. Numbers in strings stay strings.
+ * by chance (base64, an IPv6 address) needs several strings or long ones; what points at something is never base64. Numbers in strings stay strings.
  */
 export const format: Rule = {
   name: 'format',
-  decide({ facts }) {
+  decide({ facts, key }) {
     const { strings, formats } = facts;
     if (strings === 0 || formats === 0) return undefined;
-    const found = formatsIn(formats).find((each) => isSure(each, strings, facts.shortest, facts.longest));
+    const found = formatsIn(formats).find((each) =>
+      isSure(each, strings, facts.shortest, facts.longest, key),
+    );
     if (found === undefined) return undefined;
     const because = `${strings === 1 ? 'the only text is' : `all ${strings} texts are`} written as ${found === 'number' ? 'numbers' : names[found]}`;
     if (found === 'number')
@@ -44,12 +47,20 @@ const names: Readonly<Record<Exclude<TextFormat, 'number'>, string>> = {
   ipv4: 'an IPv4 address',
   ipv6: 'an IPv6 address (RFC 4291)',
   base64: 'base64 (RFC 4648)',
+  'uri-template': 'a URI template (RFC 6570)',
 };
 
-function isSure(found: TextFormat, strings: number, shortest: number, longest: number): boolean {
+function isSure(
+  found: TextFormat,
+  strings: number,
+  shortest: number,
+  longest: number,
+  key: readonly string[] | undefined,
+): boolean {
   switch (found) {
     case 'base64':
       // Words of one case and of a multiple of four letters are no base64.
+      if (isName(key?.at(-1) ?? '')) return false;
       return shortest >= 16 && longest >= shortestBase64 && (strings >= fewestByChance || shortest >= 64);
     case 'duration':
     case 'number':

@@ -4,7 +4,6 @@ import { choice } from './choice.js';
 import { format } from './format.js';
 import { integer } from './integer.js';
 import { list } from './list.js';
-import { nullable } from './nullable.js';
 import { number } from './number.js';
 import { object } from './object.js';
 import { presence } from './presence.js';
@@ -13,7 +12,6 @@ import { string } from './string.js';
 /** The rules in the order in which they are asked. */
 export const rules: readonly Rule[] = [
   presence,
-  nullable,
   object,
   list,
   string,

@@ -2,22 +2,34 @@ import type { IntegerWidth } from '../../json/number.js';
 import { share, type Rule } from '../rule.js';
 
 const reach: Readonly<Record<IntegerWidth, string>> = {
-  int32: 'all within 32 bits',
-  'double-int': 'beyond 32 bits, within the 53 that a double carries',
+  int32: 'all far within 32 bits',
+  'double-int': 'beyond 2^27, within the 53 bits that a double carries',
   int64: 'beyond 2^53, within 64 bits',
   unbounded: 'beyond 64 bits',
 };
 
-/** Numbers that were all written without fraction and exponent are integers of the narrowest width that holds them. */
+/** Last words of keys whose numbers are given out one after another, or measure what is stored. */
+const growing = new Set(
+  'id ids identifier bytes size filesize timestamp epoch millis micros nanos'.split(' '),
+);
+
+/**
+ * Numbers that were all written without fraction and exponent are integers of the narrowest width that holds them with
+ * room to grow. Identifiers, sizes and times in units of a clock get 53 bits however small they are so far.
+ */
 export const integer: Rule = {
   name: 'integer',
-  decide({ facts, total }) {
+  decide({ facts, total, key }) {
     if (facts.integers === 0 || facts.decimals > 0) return undefined;
-    const wide = facts.width === 'int32' ? '' : `, such as ${facts.firstWide!.example}`;
+    const isGrowing = facts.width === 'int32' && growing.has(key?.at(-1) ?? '');
+    const width = isGrowing ? 'double-int' : facts.width;
+    const because = isGrowing
+      ? `, small so far, but ${key!.at(-1)} grows beyond 32 bits`
+      : `, ${reach[width]}${width === 'int32' ? '' : `, such as ${facts.firstWide!.example}`}`;
     return {
-      shape: { integer: facts.width },
-      decision: facts.width === 'unbounded' ? 'integer' : `integer (${facts.width})`,
-      because: `whole numbers in ${share(facts.integers, total)}, ${reach[facts.width]}${wide}`,
+      shape: { integer: width },
+      decision: width === 'unbounded' ? 'integer' : `integer (${width})`,
+      because: `whole numbers in ${share(facts.integers, total)}${because}`,
       first: facts.width === 'int32' ? facts.firstInteger : facts.firstWide,
     };
   },

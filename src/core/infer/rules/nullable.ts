@@ -1,15 +1,16 @@
-import { share, type Rule } from '../rule.js';
+import type { Use } from '../graph.js';
+import { share, type Decided } from '../rule.js';
 
-/** A place is nullable when null was seen there at least once. */
-export const nullable: Rule = {
-  name: 'nullable',
-  decide({ facts, total }) {
-    if (facts.nulls === 0) return undefined;
-    return {
-      shape: { nullable: true },
-      decision: facts.nulls === total ? 'null' : 'nullable',
-      because: `null in ${share(facts.nulls, total)}`,
-      first: facts.firstNull,
-    };
-  },
-};
+/**
+ * A place is nullable when null was seen there at least once, whatever was seen elsewhere of the same type. Where
+ * nothing but null was seen, the place may hold anything.
+ */
+export function nullable({ nulls, total, firstNull }: Use): Decided | undefined {
+  if (nulls === 0) return undefined;
+  return {
+    shape: {},
+    decision: nulls === total ? 'anything' : 'nullable',
+    because: `null in ${share(nulls, total)}${nulls === total ? ': nothing else was seen' : ''}`,
+    first: firstNull,
+  };
+}

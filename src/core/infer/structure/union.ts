@@ -1,3 +1,6 @@
+import { wordsOf } from '../../words.js';
+import type { ChoicePolicy } from '../rule.js';
+import { isName } from '../naming-keys.js';
 import { edgesInOrder, type Node } from '../graph.js';
 
 /** One of several records at a place. */
@@ -26,6 +29,9 @@ interface Seen {
 }
 
 const mostArms = 32;
+/** A tag has so many objects a value on the mean, and so many in each arm. */
+const fewestPerValue = 3;
+const fewestPerArm = 2;
 /** Arms with more than this share of their keys in common are one record with optional fields. */
 const nearIdentical = 0.8;
 /** Arms without a tag must have less than this share of their keys in common. */
@@ -38,11 +44,13 @@ const farApart = 0.25;
  * A tag must be worth its price: the bits that knowing it saves in telling which keys are present (Shannon 1948)
  * against half a logarithm of the number of objects for each parameter it adds (Rissanen 1978).
  */
-export function decideArms(node: Node): Arms | undefined {
+export function decideArms(node: Node, choices: ChoicePolicy): Arms | undefined {
   const { variants, facts } = node;
   if (variants === undefined || facts.objects < 2 || variants.size < 2) return undefined;
   const seen = [...variants].map(([signature, { keys, count }]) => ({ keys, count, signature }));
-  return tagged(node, seen) ?? untagged(node, seen);
+  // Where words are to stay open, none decides which keys there are.
+  const isOpen = choices === 'open' || choices === 'none';
+  return (isOpen ? undefined : tagged(node, seen)) ?? untagged(node, seen);
 }
 
 function tagged(node: Node, seen: readonly Seen[]): Arms | undefined {
@@ -53,6 +61,7 @@ function tagged(node: Node, seen: readonly Seen[]): Arms | undefined {
     if (edge === undefined || edge.present !== node.facts.objects) continue;
     const { facts } = edge.node.self();
     if (facts.strings !== edge.present || values.size < 2 || values.size > mostArms) continue;
+    if (isName(wordsOf(key).at(-1) ?? '') || node.facts.objects < fewestPerValue * values.size) continue;
 
     // Every variant must belong to one value: then the tag decides the keys.
     const owners = new Map<string, string[]>();
@@ -68,6 +77,7 @@ function tagged(node: Node, seen: readonly Seen[]): Arms | undefined {
     );
     if (gain <= 0 || (best !== undefined && gain <= best.gain)) continue;
     const arms = groups.map(({ values: own, variants: its }) => armOf(node, its, own));
+    if (arms.some(({ count }) => count < fewestPerArm)) continue;
     if (
       !arms.some((arm) =>
         arms.some((other) => other !== arm && [...arm.required].some((each) => !other.keys.includes(each))),

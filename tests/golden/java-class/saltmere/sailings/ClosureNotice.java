@@ -14,7 +14,7 @@ import java.util.List;
 @JsonDeserialize(using = JsonDeserializer.None.class)
 @JsonIgnoreProperties(ignoreUnknown = true)
 public final class ClosureNotice implements Notice {
-    private final int id;
+    private final long id;
     private final String kind;
     private final String issued;
     private final String title;
@@ -25,7 +25,7 @@ public final class ClosureNotice implements Notice {
 
     @JsonCreator
     public ClosureNotice(
-            @JsonProperty(value = "id", required = true) int id,
+            @JsonProperty(value = "id", required = true) long id,
             @JsonProperty(value = "kind", required = true) String kind,
             @JsonProperty(value = "issued", required = true) String issued,
             @JsonProperty(value = "title", required = true) String title,
@@ -47,7 +47,7 @@ public final class ClosureNotice implements Notice {
     }
 
     @JsonProperty(value = "id")
-    public int getId() {
+    public long getId() {
         return id;
     }
 

@@ -13,7 +13,7 @@ import java.util.List;
 @JsonDeserialize(using = JsonDeserializer.None.class)
 @JsonIgnoreProperties(ignoreUnknown = true)
 public record DelayNotice(
-    @JsonProperty(value = "id", required = true) int id,
+    @JsonProperty(value = "id", required = true) long id,
     @JsonProperty(value = "kind", required = true) String kind,
     @JsonProperty(value = "issued", required = true) String issued,
     @JsonProperty(value = "title", required = true) String title,
