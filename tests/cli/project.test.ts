@@ -338,7 +338,9 @@ test('check says what drifted and how to accept it, and --vary leaves nothing un
   const check = (...args: string[]) =>
     skevo(['check', 's.json', ...args, '--language', 'typescript:interface', '--quiet'], { cwd: folder });
   const drifted = await check('b.json');
-  expect(drifted.out).toMatch(/widened {2}\/id\n.*integer \(double-int\); it would be integer \(double-int\) or null/);
+  expect(drifted.out).toMatch(
+    /widened {2}\/id\n.*integer \(double-int\); it would be integer \(double-int\) or null/,
+  );
   expect(drifted.out).toMatch(/new {6}\/pier/);
   expect(drifted.out).toContain('skevo infer b.json --update s.json --out s.json');
   expect(

@@ -29,6 +29,8 @@ const times = <T>(count: number, make: (i: number) => T): T[] =>
   Array.from({ length: count }, (_, i) => make(i));
 const keyed = (keys: readonly string[], value: (i: number) => unknown) =>
   Object.fromEntries(keys.map((key, i) => [key, value(i)]));
+/** A number in letters. */
+const letters = (n: number): string => [...String(n)].map((digit) => 'abcdefghij'[Number(digit)]).join('');
 const isMap = { type: 'object', additionalProperties: expect.anything() };
 const isRecord = { $ref: '#/$defs/A' };
 
@@ -62,6 +64,40 @@ describe('objects at one place are', () => {
     ['a map by id', [keyed(['SF-1001', 'SF-1007', 'SF-1012'], (i) => i)], isMap],
     ['a map by hexadecimal id', [keyed(['9f86d081884c', '2c26b46b68ff'], (i) => i)], isMap],
     ['a map of values of different kinds, by date', [{ '2031-05-01': 1, '2031-05-02': 'x' }], isMap],
+    ['a map by path', [{ '/v1/sailings': 1, '/v1/fares': 'x' }], isMap],
+    ['a map by media type', [{ 'application/json': { a: 1 }, 'text/csv': { b: 1 } }], isMap],
+    ['a map by time', [{ '07:45': 1, '08:15': 'full' }], isMap],
+    ['a map by amount', [{ '3 days': 1, '1 week': 2 }], isMap],
+    ['a map by scope', [{ 'read:all': true, 'write:own': false }], isMap],
+    ['a record of a vocabulary', [{ 'dc:title': 'x', 'dc:date': 'y' }], isRecord],
+    ['a record of attributes', [{ '@id': 'x', '#text': 'y', $ref: 'z' }], isRecord],
+    ['a record of columns with spaces', [{ 'Sailing No': 1, 'From Pier': 2, 'Km/h': 3 }], isRecord],
+    [
+      'a map by two languages, over records of the same keys',
+      [{ en: { a: 1, b: 2 }, da: { a: 1, b: 3 } }],
+      isMap,
+    ],
+    ['a record of two languages, over numbers', [{ no: 1, id: 2 }], isRecord],
+    [
+      'a map of five records of one type',
+      [keyed(['north', 'south', 'east', 'west', 'mid'], (i) => ({ long: i, deep: 2 }))],
+      isMap,
+    ],
+    [
+      'a record of four records of one type',
+      [keyed(['north', 'south', 'east', 'west'], (i) => ({ long: i, deep: 2 }))],
+      isRecord,
+    ],
+    [
+      'a map of keys that keep coming, whatever their values',
+      times(200, (i) => ({ [`word${letters(i)}`]: i % 2 ? i : 'x', [`word${letters(i * 7)}`]: 1 })),
+      isMap,
+    ],
+    [
+      'a record of many fields that are each seen often',
+      times(1600, (i) => ({ [`field${letters(i % 80)}`]: i % 2 ? i : 'x' })),
+      isRecord,
+    ],
     [
       'a map of many keys',
       [

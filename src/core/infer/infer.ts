@@ -95,6 +95,8 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const apart = options.isRecord ? root : undefined;
   shareRecords(root, (decision) => decisions.push(decision), apart);
 
+  decideMapsAgain(root, apart, decisions);
+
   // Lists that turned out to be of a type with others may be no tuples after all.
   for (const [node, decision] of tuples) if (node.self().positions !== undefined) decisions.push(decision);
 
@@ -201,6 +203,18 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
     else tuples.push([node, { place: node.pointer, rule: tuple.name, ...isTuple }]);
   }
   return tuples;
+}
+
+/** Maps that show only when it is known which records are of one type. Those inside themselves stay records. */
+function decideMapsAgain(root: Node, apart: Node | undefined, decisions: Decision[]): void {
+  for (const node of nodesFrom(root)) {
+    if (node.self() !== node || node === apart || node.values !== undefined || node.edges.size === 0)
+      continue;
+    const decided = map.decide(node);
+    if (decided === undefined || nodesBelow(node).some((below) => nodesFrom(below).includes(node))) continue;
+    makeMap(node);
+    decisions.push({ place: node.pointer, rule: map.name, ...decided });
+  }
 }
 
 function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shape {

@@ -12,6 +12,14 @@ const manyKeysOfObjects = 16;
 const fewestVarying = 8;
 const largestShare = 0.35;
 
+/** Where new keys keep coming they are data, whatever is below them: so many were seen a few times only. */
+const fewestObjects = 50;
+const sparseShare = 0.05;
+const rarely = 3;
+const rareKeys = 0.25;
+/** So many keys with values of one record type are a map. */
+const manyKeysOfOneType = 5;
+
 /** Formats that a key which names a field never has. */
 const dataFormats =
   textFormat['date-time'] |
@@ -37,18 +45,36 @@ export const map: StructureRule = {
       return { decision: 'a map', because: 'there are too many different keys to be fields', first };
     if (edges.size === 0) return undefined;
     const keys = [...edges.keys()];
-    const written = kindOfKeys(keys);
+    const written = kindOfKeys(
+      keys,
+      [...edges.values()].map((edge) => edge.node.self()),
+    );
     if (written !== undefined)
       return {
         decision: `a map by ${written}`,
         because: `every one of ${keys.length} keys is ${article(written)}`,
         first,
       };
+    if (facts.objects >= fewestObjects && keys.length >= manyKeys) {
+      const counts = [...edges.values()].map(({ present }) => present);
+      const mean = counts.reduce((sum, count) => sum + count, 0) / (keys.length * facts.objects);
+      const rare = counts.filter((count) => count <= rarely).length;
+      if (mean <= sparseShare && rare >= rareKeys * keys.length) {
+        return {
+          decision: 'a map',
+          because: `${keys.length} different keys, each in ${Math.max(1, Math.round(mean * 100))}% of ${facts.objects} objects, ${rare} of them ${rarely} times at most: new ones keep coming`,
+          first,
+        };
+      }
+    }
     if (!haveOneShape([...edges.values()].map((edge) => edge.node.self()))) return undefined;
     const isOfObjects = [...edges.values()].every((edge) => edge.node.self().facts.objects > 0);
     if (keys.length >= (isOfObjects ? manyKeysOfObjects : manyKeys)) {
       return { decision: 'a map', because: `${keys.length} different keys with values of one shape`, first };
     }
+    const [type, ...others] = new Set([...edges.values()].map((edge) => edge.node.self()));
+    if (keys.length >= manyKeysOfOneType && isOfObjects && others.length === 0 && type!.edges.size > 0)
+      return { decision: 'a map', because: `${keys.length} keys with values of one record type`, first };
     const present = [...edges.values()].reduce((sum, edge) => sum + edge.present, 0);
     const share = present / (keys.length * facts.objects);
     if (facts.objects > 1 && keys.length >= fewestVarying && share <= largestShare) {
@@ -63,22 +89,44 @@ export const map: StructureRule = {
 };
 
 /** What all keys are, when that is something no field is called. */
-function kindOfKeys(keys: readonly string[]): string | undefined {
+function kindOfKeys(keys: readonly string[], values: readonly Node[]): string | undefined {
   const formats = formatsIn(keys.reduce((mask, key) => mask & formatsOfText(key), dataFormats));
   if (formats.length > 0) return formats[0] === 'uuid' ? 'UUID' : formats[0]!.replace('ipv', 'IPv');
   if (keys.every((key) => /^-?\d+(\.\d+)?$/.test(key))) return 'number';
   if (keys.every((key) => /^\d{4}-(0[1-9]|1[0-2])$|^\d{4}-W\d\d$|^\d{4}-Q[1-4]$/.test(key))) return 'period';
   if (keys.length >= 2 && keys.every((key) => /^[a-z]{2,3}[-_]([A-Z]{2}|[A-Z][a-z]{3}|\d{3})$/.test(key)))
     return 'language tag';
-  if (keys.length >= 3 && keys.every((key) => languages.has(key) || /^[a-z]{2}-[A-Z]{2}$/.test(key)))
+  // Two are enough where what they stand for is the same.
+  const fewest = values.length >= 2 && areRecordsOfSameKeys(values) ? 2 : 3;
+  if (keys.length >= fewest && keys.every((key) => languages.has(key) || /^[a-z]{2}-[A-Z]{2}$/.test(key)))
     return 'language';
-  if (keys.length >= 3 && keys.every((key) => countries.has(key))) return 'country';
+  if (keys.length >= fewest && keys.every((key) => countries.has(key))) return 'country';
   if (keys.length >= 2 && keys.every((key) => /^(?=.*\d)(?=.*[a-f])[0-9a-f]{8,}$/i.test(key))) return 'id';
   if (keys.length >= 3 && keys.every((key) => /^[A-Za-z]{1,6}[-_]?\d{1,}$/.test(key)) && sameStem(keys))
     return 'id';
   if (keys.length >= 2 && keys.every((key) => /^(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/.test(key)))
     return 'host';
+  const unnamed = keys.filter((key) => /^\d|[^/]\/|^\.\/|.@/.test(key)).length;
+  if (keys.length >= 2 && unnamed * 2 > keys.length) return 'path, time or amount';
+  const scoped = keys.filter((key) => /^[a-z]+:[a-z*.]+$/.test(key)).length;
+  if (
+    keys.length >= 2 &&
+    scoped === keys.length &&
+    new Set(values.map(kindsAt)).size === 1 &&
+    !isOneVocabulary(keys)
+  )
+    return 'scope';
   return undefined;
+}
+
+/** Names of one vocabulary all have its prefix: `dc:title`, `dc:date`. */
+function isOneVocabulary(keys: readonly string[]): boolean {
+  return new Set(keys.map((key) => key.split(':')[0])).size === 1;
+}
+
+function areRecordsOfSameKeys(values: readonly Node[]): boolean {
+  const signatures = values.map(({ edges }) => [...edges.keys()].sort().join('\n'));
+  return signatures[0] !== '' && new Set(signatures).size === 1;
 }
 
 /** Ids count past ten or skip numbers; `line1`, `line2` and `line3` are fields. */
