@@ -132,6 +132,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     limits: usualLimits,
     tools,
     notes,
+    steers: project.steers,
     checking: (contractName, targets) =>
       meters(
         targets.map(({ language }) => `${contractName}: ${language.name}`),

@@ -9,6 +9,7 @@ import { updateSchema } from '../core/update/update.js';
 import { renderChanges } from '../report/changes.js';
 import { changeToJson } from '../report/changes-json.js';
 import type { InferOptions } from './commands/infer.js';
+import { decisionsOf } from './decisions.js';
 import { readSource, refuseInputs } from './files.js';
 import { writeWhole } from '../formats/write.js';
 import { payloadsOf } from './inputs.js';
@@ -27,6 +28,7 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
       'Leave it out: the schema keeps its name, and what changes is listed with its reason.',
     );
   }
+  const steers = decisionsOf(chosen);
   const source = readSource(path);
   const learner = new Learner(readSchema(source), source, boundedPatterns);
   const refuse = (inputs: readonly { path?: string }[]) =>
@@ -43,7 +45,7 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
         : 'Check --at and the schema; without --update, skevo infer makes a new one.',
     );
   }
-  const { schema, changes } = updateSchema(learner, chosen.choices);
+  const { schema, changes } = updateSchema(learner, chosen.choices, steers);
   // A schema that nothing contradicts stays as it is written, to the byte.
   const text =
     changes.length === 0 ? new TextDecoder().decode(source.bytes) : `${writeJson(schemaToJson(schema), 2)}\n`;

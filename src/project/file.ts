@@ -23,6 +23,8 @@ import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
 import { unknownRules, type UnknownRule } from '../languages/language.js';
+import type { Steer } from '../core/infer/said.js';
+import { steersOf } from '../core/infer/steering.js';
 import { packageTrouble } from '../languages/kit/packages.js';
 import { findProjectFile } from './find.js';
 
@@ -109,6 +111,11 @@ export class Contract {
   @IsIn(['auto', 'open', 'closed', 'none'])
   choices: ChoicePolicy = 'auto';
 
+  /** What a person knows of places, as `steersOf` reads it. */
+  @IsOptional()
+  @IsObject()
+  decisions?: Record<string, object>;
+
   @IsBoolean()
   strict = false;
 
@@ -126,6 +133,8 @@ export interface Project {
   readonly secrets: readonly string[];
   /** Where a contract, or one of its languages, stands in the file. */
   readonly places: ReadonlyMap<Contract | LanguageEntry, FilePlace>;
+  /** What was decided about the payloads of each contract. */
+  readonly steers: ReadonlyMap<Contract, readonly Steer[]>;
 }
 
 /** The project file that is named, or that of this folder or of one above it. @throws SkevoError when there is none */
@@ -153,6 +162,7 @@ class Reader {
   private readonly text: string;
   private readonly document: Document;
   private readonly places = new Map<Contract | LanguageEntry, FilePlace>();
+  private readonly steers = new Map<Contract, readonly Steer[]>();
 
   constructor(private readonly source: Source) {
     this.text = new TextDecoder().decode(source.bytes);
@@ -191,6 +201,7 @@ class Reader {
       contracts: new Map(read),
       secrets: secrets as string[],
       places: this.places,
+      steers: this.steers,
     };
   }
 
@@ -244,6 +255,11 @@ class Reader {
     contract.capture = contract.capture.map((each, i) =>
       this.checked(CaptureEntry, each, [...path, 'capture', i]),
     );
+    const lineOf = (place: string) => {
+      const { file, line } = this.placeAt([...path, 'decisions', place]);
+      return `${file}:${line}`;
+    };
+    this.steers.set(contract, steersOf(contract.decisions ?? {}, lineOf));
     this.places.set(contract, this.placeAt(path));
     return contract;
   }
@@ -305,7 +321,10 @@ class Reader {
 }
 
 const knownKeys = new Map<new () => object, readonly string[]>([
-  [Contract, ['samples', 'at', 'name', 'schema', 'languages', 'unknown', 'choices', 'strict', 'capture']],
+  [
+    Contract,
+    ['samples', 'at', 'name', 'schema', 'languages', 'unknown', 'choices', 'decisions', 'strict', 'capture'],
+  ],
   [LanguageEntry, ['language', 'style', 'out', 'package', 'unknown']],
   [CaptureEntry, ['url', 'method', 'body', 'headers', 'headers-from', 'next', 'pages']],
 ]);

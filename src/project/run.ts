@@ -3,6 +3,7 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { extend } from '../core/extend.js';
 import { inferSchema } from '../core/infer/infer.js';
+import type { Steer } from '../core/infer/said.js';
 import { parsePlace } from '../core/json/pointer.js';
 import type { Source } from '../core/json/source.js';
 import { writeJson } from '../core/json/write.js';
@@ -40,6 +41,8 @@ export interface RunOptions {
   readonly limits: Limits;
   readonly tools: ReadonlyMap<string, string>;
   readonly notes: Notes;
+  /** What a person decided about the payloads of a contract. */
+  readonly steers: ReadonlyMap<Contract, readonly Steer[]>;
   /** Told of the languages that are about to be checked; gives what is told of their progress. */
   readonly checking?: (name: string, targets: readonly Target[]) => Progress;
 }
@@ -212,13 +215,16 @@ async function schemaOf(
   options: RunOptions,
 ): Promise<{ text: string; changes: readonly SchemaChange[] | undefined }> {
   const at = placeOf(contract);
+  const decisions = options.steers.get(contract) ?? [];
   if (!existsSync(contract.schema)) {
     const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
-    const { schema } = inferSchema(observation, {
+    const { schema, unmet } = inferSchema(observation, {
       name: contract.name ?? pascalCase(singular(wordsOf(name))),
       nameIsGiven: true,
       choices: contract.choices,
+      decisions,
     });
+    for (const message of unmet) options.notes({ message });
     return { text: `${writeJson(schemaToJson(schema), 2)}\n`, changes: undefined };
   }
   const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
@@ -237,7 +243,7 @@ async function schemaOf(
         ? 'If the records are inside each document, say where with at:.'
         : 'Check at: and the schema.',
     );
-  const { schema, changes } = updateSchema(learner, contract.choices);
+  const { schema, changes } = updateSchema(learner, contract.choices, decisions);
   return {
     // A schema that nothing contradicts stays as it is written, to the byte.
     text:

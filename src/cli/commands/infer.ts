@@ -11,10 +11,11 @@ import { markToJson } from '../../report/mark-json.js';
 import { writeWhole } from '../../formats/write.js';
 import { refuseInputs } from '../files.js';
 import { observe, suggestName } from '../inputs.js';
-import { payloadOptions, PayloadOptions, validated } from '../options.js';
+import { decisionsOf, SteeredOptions, steeringOptions } from '../decisions.js';
+import { payloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 
-export class InferOptions extends PayloadOptions {
+export class InferOptions extends SteeredOptions {
   @IsOptional()
   @IsString({ message: '--name is given more than once' })
   name?: string;
@@ -50,7 +51,7 @@ export class InferOptions extends PayloadOptions {
 }
 
 export const options = (argv: Argv) =>
-  payloadOptions(argv)
+  steeringOptions(payloadOptions(argv))
     .option('name', { type: 'string', requiresArg: true, describe: 'what the payload is called' })
     .option('out', { type: 'string', requiresArg: true, describe: 'write the schema to this file' })
     .option('choices', {
@@ -98,6 +99,7 @@ export async function run(given: object): Promise<void> {
 }
 
 async function inferNew(chosen: InferOptions): Promise<void> {
+  const steers = decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen, chosen.workers, (found) =>
     refuseInputs(
       [
@@ -109,12 +111,19 @@ async function inferNew(chosen: InferOptions): Promise<void> {
   );
   if (chosen['save-observation'] !== undefined)
     await writeWhole(chosen['save-observation'], saveObservation(observation));
-  const { schema, decisions, notes } = inferSchema(observation, {
+  const {
+    schema,
+    decisions,
+    notes: own,
+    unmet,
+  } = inferSchema(observation, {
     name: chosen.name ?? suggestName(inputs, chosen.at, observation),
     nameIsGiven: chosen.name !== undefined,
     choices: chosen.choices,
     evidence: chosen.evidence,
+    decisions: steers,
   });
+  const notes = [...own, ...unmet];
   const document = schemaToJson(schema);
   const text = `${writeJson(document, 2)}\n`;
   if (chosen.out !== undefined) await writeWhole(chosen.out, text);

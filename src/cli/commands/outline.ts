@@ -9,10 +9,11 @@ import { nearest } from '../../core/nearest.js';
 import { renderDecisions } from '../../report/explain.js';
 import { renderOutline } from '../../report/outline.js';
 import { observe, suggestName } from '../inputs.js';
-import { payloadOptions, PayloadOptions, validated } from '../options.js';
+import { decisionsOf, SteeredOptions, steeringOptions } from '../decisions.js';
+import { payloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 
-class OutlineOptions extends PayloadOptions {
+class OutlineOptions extends SteeredOptions {
   @IsOptional()
   @IsString({ message: '--why is given more than once' })
   why?: string;
@@ -22,7 +23,7 @@ class OutlineOptions extends PayloadOptions {
 }
 
 export const options = (argv: Argv) =>
-  payloadOptions(argv)
+  steeringOptions(payloadOptions(argv))
     .option('why', {
       type: 'string',
       requiresArg: true,
@@ -37,8 +38,9 @@ export const options = (argv: Argv) =>
 /** Prints what is in the payloads, place by place. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(OutlineOptions, given);
+  const steers = decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen);
-  const options = { name: suggestName(inputs, chosen.at, observation) };
+  const options = { decisions: steers, name: suggestName(inputs, chosen.at, observation) };
   if (chosen.why !== undefined) {
     const { decisions } = inferSchema(observation, options);
     const place = chosen.why === '/' ? '' : chosen.why;

@@ -2,6 +2,7 @@ import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { compareMarks, earlier, type Mark } from '../observe/mark.js';
 import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
 import { extend } from '../extend.js';
+import { nothing, type Said } from './said.js';
 
 /** A node with more variants holds no union worth telling apart. */
 const mostVariants = 2048;
@@ -11,6 +12,8 @@ export interface Use {
   total: number;
   nulls: number;
   firstNull: Mark | undefined;
+  /** What a person decided about the place. */
+  said: Said;
 }
 
 /** The objects at a node that had exactly the same keys. */
@@ -25,7 +28,7 @@ export interface Variant {
  */
 export class Node {
   readonly facts = new Place();
-  readonly use: Use = { total: 0, nulls: 0, firstNull: undefined };
+  readonly use: Use = { total: 0, nulls: 0, firstNull: undefined, said: nothing };
   readonly edges = new Map<string, Edge>();
   items: Node | undefined = undefined;
   /** By position, for lists that may be tuples. */
@@ -156,6 +159,7 @@ function unifyAll(pairs: readonly [Node, Node][], places: readonly [Node, Node][
       use.total += other.total;
       use.nulls += other.nulls;
       use.firstNull = earlier(use.firstNull, other.firstNull);
+      if (other.said.size > 0) use.said = new Map([...other.said, ...use.said]);
     }
     extend(pending, some);
   };
@@ -335,6 +339,15 @@ export function takeObjects(node: Node): Node {
   node.tags.clear();
   node.variants = new Map();
   return taken;
+}
+
+/** Leaves nothing of the keys of the objects at a node, which may be any. */
+export function forgetKeys(node: Node): void {
+  node.edges.clear();
+  node.tags.clear();
+  node.variants = new Map();
+  node.values = undefined;
+  node.facts.emptyObjects = node.facts.objects;
 }
 
 /** Makes the objects at a node maps: what is below each key becomes one. */

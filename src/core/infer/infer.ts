@@ -4,10 +4,14 @@ import type { Mark } from '../observe/mark.js';
 import { many } from '../observe/token.js';
 import type { Observation } from '../observe/observation.js';
 import { referenceTo } from '../schema/resolve.js';
+import { contradicts, type Steer } from './said.js';
+import { joinSteered, markSteered, saidOf } from './steering.js';
+import { nearest } from '../nearest.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
 import {
   edgesInOrder,
+  forgetKeys,
   graphOf,
   makeList,
   makeMap,
@@ -44,6 +48,10 @@ export interface InferOptions {
   /** Whether somebody chose the name; one that was only suggested goes to the record that the payload wraps. */
   readonly nameIsGiven?: boolean;
   readonly choices?: ChoicePolicy;
+  /** What a person decided about places; the last that fits a place holds. */
+  readonly decisions?: readonly Steer[];
+  /** Where the payload stands in what the decisions are about; empty when it is the whole. */
+  readonly at?: readonly PlaceStep[];
   /** Whether the payload is known to be a record of its own, whatever its keys look like. */
   readonly isRecord?: boolean;
   /** Whether counts and examples are written into the schema as annotations. */
@@ -56,6 +64,8 @@ export interface Inferred {
   readonly decisions: readonly Decision[];
   /** What is too thin to rely on. */
   readonly notes: readonly string[];
+  /** Of decisions about places that there are not. */
+  readonly unmet: readonly string[];
 }
 
 /** What was found out about payloads, before it is written as a schema. */
@@ -67,6 +77,8 @@ export interface Analysis {
   readonly armNames: ReadonlyMap<Arm, Named>;
   readonly title: string;
   readonly decisions: Decision[];
+  /** What somebody decided about places that there are not. */
+  readonly unmet: readonly Steer[];
 }
 
 /**
@@ -83,6 +95,7 @@ export function inferSchema(observation: Observation, options: InferOptions): In
     schema,
     decisions: inOrderOfPlaces(analysis.decisions, analysis.root),
     notes: notesOn(observation),
+    unmet: analysis.unmet.map((each) => unmetNote(each, analysis.root)),
   };
 }
 
@@ -90,9 +103,11 @@ export function inferSchema(observation: Observation, options: InferOptions): In
 export function analyse(observation: Observation, options: InferOptions): Analysis {
   const decisions: Decision[] = [];
   const root = graphOf(observation.root);
+  const unmet = markSteered(root, options.decisions ?? [], options.at);
   const tuples = decideStructure(root, options.isRecord ?? false, decisions);
   joinSingles(root, (decision) => decisions.push(decision));
   const apart = options.isRecord ? root : undefined;
+  joinSteered(root, (decision) => decisions.push(decision));
   shareRecords(root, (decision) => decisions.push(decision), apart);
 
   decideMapsAgain(root, apart, decisions);
@@ -108,7 +123,9 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   }
   for (const node of nodesFrom(root)) {
     shapes.set(node, shapeOf(node, options.choices ?? 'auto', decisions));
-    const found = isRecord(node, shapes) ? decideArms(node, options.choices ?? 'auto') : undefined;
+    const found = isRecord(node, shapes)
+      ? decideArms(node, options.choices ?? 'auto', saidOf(node).get('union'))
+      : undefined;
     if (found === undefined) continue;
     arms.set(node, found);
     decisions.push({
@@ -120,12 +137,12 @@ export function analyse(observation: Observation, options: InferOptions): Analys
     });
   }
 
-  const given = wordsOf(options.name);
+  const own = wordsOf(options.name);
   const top = root.self();
   const wrapped = shapes.get(top)!.object === 'record' ? wrappedRecord(top) : undefined;
   // A suggested name is rather that of the record in the page than that of the page.
-  const isPage = wrapped !== undefined && !options.nameIsGiven && given.at(-1) !== 'page';
-  const rootWords = isPage ? [...given, 'page'] : given;
+  const isPage = wrapped !== undefined && !options.nameIsGiven && own.at(-1) !== 'page';
+  const rootWords = isPage ? [...own, 'page'] : own;
   const nameables: Nameable[] = [];
   const armOf = new Map<Nameable, Arm>();
   for (const node of nodesFrom(root)) {
@@ -137,10 +154,16 @@ export function analyse(observation: Observation, options: InferOptions): Analys
       armOf.set(nameable, arm);
     }
   }
-  const itemWords = wrapped === undefined ? itemOf(rootWords) : isPage ? given : [...rootWords, 'item'];
+  const itemWords = wrapped === undefined ? itemOf(rootWords) : isPage ? own : [...rootWords, 'item'];
   const names = new Map<Node, Named>();
   const armNames = new Map<Arm, Named>();
-  for (const [nameable, named] of nameRecords(top, nameables, rootWords, itemWords)) {
+  const given = new Map(
+    nameables.flatMap(({ node, arm }) => {
+      const steered = arm === undefined ? saidOf(node).get('name') : undefined;
+      return steered === undefined ? [] : [[node, steered] as const];
+    }),
+  );
+  for (const [nameable, named] of nameRecords(top, nameables, rootWords, itemWords, given)) {
     const arm = armOf.get(nameable);
     if (arm === undefined) names.set(nameable.node, named);
     else armNames.set(arm, named);
@@ -156,7 +179,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
       first: nameable.node.facts.firstObject,
     });
   }
-  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions };
+  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions, unmet };
 }
 
 /** Whether a type of its own is written for the objects at a node. */
@@ -192,7 +215,8 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
   for (const each of below.reverse()) {
     const node = each.self();
     if (node !== each) continue;
-    const isMap = rootIsRecord && node === root ? undefined : map.decide(node);
+    const steered = decideMapAsSteered(node, decisions);
+    const isMap = steered || (rootIsRecord && node === root) ? undefined : map.decide(node);
     if (isMap !== undefined) {
       makeMap(node);
       decisions.push({ place: node.pointer, rule: map.name, ...isMap });
@@ -205,11 +229,38 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
   return tuples;
 }
 
+/** Maps, records and objects of anything where somebody decided so. @returns whether somebody did */
+function decideMapAsSteered(node: Node, decisions: Decision[]): boolean {
+  const decided = saidOf(node).get('map');
+  if (decided === undefined) return false;
+  const { objects, firstObject, firstNull, firstString, firstInteger, firstList } = node.facts;
+  if (objects === 0) {
+    // Elements of a list that was not seen, or null so far, are as somebody said.
+    if (node.total > node.facts.nulls)
+      contradicts(decided, 'there is no object', firstString ?? firstInteger ?? firstList ?? firstNull);
+    return true;
+  }
+  const what = { true: 'a map', record: 'a record', any: 'an object of anything' }[decided.value]!;
+  decisions.push({
+    place: node.pointer,
+    rule: map.name,
+    decision: what,
+    because: decided.source,
+    first: firstObject,
+  });
+  if (decided.value === 'true') makeMap(node);
+  else if (decided.value === 'any') forgetKeys(node);
+  else if (node.values !== undefined)
+    contradicts(decided, 'there are too many different keys to be fields', firstObject);
+  return true;
+}
+
 /** Maps that show only when it is known which records are of one type. Those inside themselves stay records. */
 function decideMapsAgain(root: Node, apart: Node | undefined, decisions: Decision[]): void {
   for (const node of nodesFrom(root)) {
     if (node.self() !== node || node === apart || node.values !== undefined || node.edges.size === 0)
       continue;
+    if (saidOf(node).has('map')) continue;
     const decided = map.decide(node);
     if (decided === undefined || nodesBelow(node).some((below) => nodesFrom(below).includes(node))) continue;
     makeMap(node);
@@ -225,6 +276,7 @@ function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shap
     isMap: node.values !== undefined,
     isTuple: node.positions !== undefined,
     choices,
+    said: saidOf(node),
     records: recordsAround(node),
   };
   let shape: Shape = {};
@@ -347,6 +399,7 @@ class SchemaWriter {
       isMap: false,
       isTuple: false,
       choices: 'auto',
+      said: edge.node.use.said,
     })!;
     this.analysis.decisions.push({
       place: `${node.pointer}${edge.node.pointer.slice(edge.node.parent!.pointer.length)}`,
@@ -361,7 +414,7 @@ class SchemaWriter {
   /** @param used where; what stands for it says what is there besides null */
   private write(used: Node, record: (node: Node) => Schema): Schema {
     const node = used.self();
-    const isNullable = used.use.nulls > 0;
+    const isNullable = used.use.nulls > 0 || used.use.said.has('nullable');
     const shape = this.analysis.shapes.get(node)!;
     const arms: Schema[] = [];
     if (shape.object === 'record') {
@@ -465,6 +518,15 @@ function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[]
   }
   const rank = (decision: Decision) => places.get(decision.place) ?? places.size;
   return [...decisions].sort((a, b) => rank(a) - rank(b) || order.indexOf(a.rule) - order.indexOf(b.rule));
+}
+
+function unmetNote({ source, pattern }: Steer, root: Node): string {
+  const near = nearest(
+    pattern,
+    nodesFrom(root).map((node) => node.pointer),
+  );
+  const remedy = near === undefined ? 'skevo outline prints the places' : `did you mean ${near}?`;
+  return `${source}: there is no place ${pattern}; ${remedy}`;
 }
 
 function notesOn(observation: Observation): string[] {

@@ -2,6 +2,7 @@ import { pascalCase, singular, wordsOf } from '../words.js';
 import { compareMarks } from '../observe/mark.js';
 import type { Place } from '../observe/observation.js';
 import { nodesFrom, type Node } from './graph.js';
+import type { Steer } from './said.js';
 
 /** Keys that are data rather than words: numbers, dates, ids. */
 const isData = /^[^\p{L}]*$|\d{5,}|^(?=.*\d)[0-9a-f]{8,}$/iu;
@@ -101,18 +102,26 @@ export interface Nameable {
  *
  * @param rootWords the words of the payload's own name, which no other type may take
  * @param itemWords what a record is called that has no key of its own
+ * @param given names that somebody decided
  */
 export function nameRecords(
   root: Node,
   records: readonly Nameable[],
   rootWords: readonly string[],
   itemWords: readonly string[],
+  given: ReadonlyMap<Node, Steer> = new Map(),
 ): Map<Nameable, Named> {
   const rootName = pascalCase(rootWords);
   const words = new Map<Nameable, string[]>();
   const ofNode = new Map<Node, string[]>();
   for (const each of records) {
-    const own = each.node === root ? [...rootWords] : nameOfType(each.node);
+    const chosen = given.get(each.node);
+    const own =
+      each.node === root
+        ? [...rootWords]
+        : chosen === undefined
+          ? nameOfType(each.node)
+          : wordsOf(chosen.value);
     const plain = own.length > 0 ? own : [...itemWords];
     ofNode.set(each.node, plain);
     words.set(each, each.arm === undefined ? plain : joined(each.arm, plain));
@@ -138,7 +147,15 @@ export function nameRecords(
   }
 
   const taken = new Set([rootName]);
-  const inOrder = [...records].sort((a, b) => (sortKey(a) < sortKey(b) ? -1 : 1));
+  const isGiven = (each: Nameable) => each.arm === undefined && given.has(each.node);
+  for (const each of records) {
+    if (!isGiven(each)) continue;
+    const { value: name, source: because } = given.get(each.node)!;
+    names.set(each, { name, because });
+  }
+  const inOrder = [...records].sort(
+    (a, b) => Number(isGiven(b)) - Number(isGiven(a)) || (sortKey(a) < sortKey(b) ? -1 : 1),
+  );
   for (const each of inOrder) {
     const wanted = names.get(each)!;
     let { name } = wanted;

@@ -1,6 +1,7 @@
 import type { IntegerWidth } from '../json/number.js';
 import type { Mark } from '../observe/mark.js';
 import type { Place } from '../observe/observation.js';
+import type { Said } from './said.js';
 import type { TextFormat } from '../observe/text-format.js';
 
 /** How repeated words become choices: open or closed by the evidence, always one of them, or not at all. */
@@ -17,6 +18,8 @@ export interface Seen {
   /** Whether its objects were found to be maps, and its lists tuples. */
   readonly isMap: boolean;
   readonly isTuple: boolean;
+  /** What a person decided about this place. */
+  readonly said: Said;
   /** What the user wants choices to be. */
   readonly choices: ChoicePolicy;
   /** Distinct records around it, by what tells them apart; undefined when nothing does, or there are very many. */

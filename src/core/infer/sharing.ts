@@ -1,6 +1,7 @@
 import { nodesFrom, takeObjects, unify, wouldHoldItself, type Node } from './graph.js';
 import type { Decision } from './infer.js';
 import { nameCandidate } from './naming.js';
+import { saidOf } from './steering.js';
 import { kindsAt } from './structure/structure-rule.js';
 
 /** Records called the same, or one inside the other, share a type from this likeness on; others from a higher one. */
@@ -59,6 +60,8 @@ export function shareRecords(root: Node, record: (decision: Decision) => void, a
   }
   const weight = (key: string) => Math.log(1 + profiles.length / records.get(key)!);
   const areOne = (a: Profile, b: Profile, likeness: number, common: readonly string[]): boolean => {
+    const [one, other] = [saidOf(a.node).get('name'), saidOf(b.node).get('name')];
+    if (one !== undefined && other !== undefined && one.value !== other.value) return false;
     const key = keyInside(a.node, b.node) ?? keyInside(b.node, a.node);
     if (key !== undefined && !(a.node.edges.has(key) && b.node.edges.has(key))) return false;
     if (a.signature === b.signature) {

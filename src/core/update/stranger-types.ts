@@ -1,5 +1,6 @@
 import { inferSchema } from '../infer/infer.js';
 import type { ChoicePolicy } from '../infer/rule.js';
+import type { Steer } from '../infer/said.js';
 import type { PlaceStep } from '../json/pointer.js';
 import { writeJson } from '../json/write.js';
 import { Field, mergePlace, Observation, Place } from '../observe/observation.js';
@@ -23,6 +24,7 @@ export class StrangerTypes {
     private readonly root: Schema,
     private readonly section: string,
     private readonly choices: ChoicePolicy,
+    private readonly decisions: readonly Steer[],
   ) {
     this.known = root.$defs ?? new Map();
   }
@@ -35,10 +37,12 @@ export class StrangerTypes {
     const observation = new Observation();
     const { root } = observation;
     const wraps = new Map<string, number>();
+    let at: readonly PlaceStep[] = [];
     for (const [key, { place, steps, first }] of groups) {
       // Elements are called by the singular of the list's key, so the list is put around them again.
       const own = lastKey(steps);
       wraps.set(key, own.lists);
+      at = steps.slice(0, Math.max(0, steps.length - own.lists - 1));
       let inner = place;
       for (let i = 0; i < own.lists; i++) inner = listOf(inner);
       const field = new Field(key, first, new Uint8Array(0));
@@ -55,6 +59,8 @@ export class StrangerTypes {
       nameIsGiven: true,
       isRecord: true,
       choices: this.choices,
+      decisions: this.decisions,
+      at,
     });
     const names = this.adopt(schema.$defs ?? new Map(), around);
     const found = new Map<string, Schema>();

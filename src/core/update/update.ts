@@ -1,4 +1,6 @@
 import type { ChoicePolicy } from '../infer/rule.js';
+import type { Steer } from '../infer/said.js';
+import { steerAt } from '../infer/steering.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { widerOf, widthOfFormat } from '../json/number.js';
 import { json, type JsonValue } from '../json/value.js';
@@ -35,13 +37,19 @@ export interface Updated {
 
 /** A choice that would get more words than these becomes text. */
 const mostWords = 48;
+/** A choice that gets so many new words at once, and more than half of those it has, is open from then on. */
+const manyFresh = 3;
 
 /**
  * The schema with what payloads contradict widened and what it did not know added. Names, titles, descriptions,
  * formats and bounds that hold stay. Learning the same payloads again changes nothing.
  */
-export function updateSchema({ root, sites }: Learner, choices: ChoicePolicy): Updated {
-  return new Update(root, sites, choices).run();
+export function updateSchema(
+  { root, sites }: Learner,
+  choices: ChoicePolicy,
+  decisions: readonly Steer[] = [],
+): Updated {
+  return new Update(root, sites, choices, decisions).run();
 }
 
 class Update {
@@ -53,10 +61,11 @@ class Update {
   constructor(
     private readonly root: Schema,
     private readonly sites: ReadonlyMap<Schema, Site>,
-    choices: ChoicePolicy,
+    private readonly choices: ChoicePolicy,
+    private readonly decisions: readonly Steer[],
   ) {
     this.title = root.title ?? 'Payload';
-    this.types = new StrangerTypes(root, definitionsSection(root), choices);
+    this.types = new StrangerTypes(root, definitionsSection(root), choices, decisions);
     this.nameOf.set(root, this.title);
     for (const [name, schema] of root.$defs ?? []) this.nameOf.set(schema, name);
   }
@@ -140,10 +149,18 @@ class Update {
     const fresh = [...site.words.keys()].sort().map(json.string);
     const values = isSorted(known) ? sorted([...known, ...fresh]) : [...known, ...fresh];
     const shown = fresh.map((word) => writeJson(word)).join(', ');
-    const wider =
-      values.length > mostWords
-        ? { ...schema, type: schema.type ?? (['string'] as const), const: undefined, enum: undefined }
-        : { ...schema, const: undefined, enum: values };
+    const policy = steerAt(this.decisions, 'choice', site.steps)?.value ?? this.choices;
+    const isText = policy === 'none' || values.length > mostWords;
+    // Words that come in numbers, or to a place that is to be open, are not the last.
+    const isOpen =
+      policy === 'open' ||
+      (policy !== 'closed' && fresh.length >= manyFresh && fresh.length > known.length / 2);
+    const grown: Schema = { ...schema, const: undefined, enum: values };
+    const wider: Schema = isText
+      ? { ...schema, type: schema.type ?? (['string'] as const), const: undefined, enum: undefined }
+      : isOpen
+        ? withAlternatives(grown, [{ type: ['string'] }], () => undefined)
+        : grown;
     return this.note(site.steps, schema, wider, shown, first);
   }
 

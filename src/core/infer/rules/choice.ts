@@ -1,5 +1,8 @@
 import { isName } from '../naming-keys.js';
-import { share, type Rule } from '../rule.js';
+import type { Place } from '../../observe/observation.js';
+import { mostTokens } from '../../observe/token.js';
+import { share, type Decided, type Rule } from '../rule.js';
+import { contradicts, type Steer } from '../said.js';
 
 /** A choice has at most so many values. */
 const mostValues = 24;
@@ -20,8 +23,10 @@ const kinds = new Set(['type', 'kind', 'object']);
  */
 export const choice: Rule = {
   name: 'choice',
-  decide({ facts, key, choices, records }) {
+  decide({ facts, key, choices, records, said }) {
     const { tokens, strings, formats } = facts;
+    const decided = said.get('choice');
+    if (decided !== undefined) return asDecided(decided, facts);
     if (choices === 'none' || strings === 0 || tokens === undefined || formats !== 0) return undefined;
     const seen = Math.min(strings, records ?? strings);
     const values = [...tokens.byText.values()];
@@ -58,6 +63,25 @@ export const choice: Rule = {
     };
   },
 };
+
+function asDecided(decided: Steer, { tokens, strings, firstString }: Place): Decided | undefined {
+  if (decided.value === 'none') return undefined;
+  if (strings === 0) contradicts(decided, 'there is no text');
+  if (tokens === undefined)
+    contradicts(
+      decided,
+      `there are more than ${mostTokens} different texts, or such as are no words`,
+      firstString,
+    );
+  const values = [...tokens.byText.keys()].sort();
+  const closed = decided.value === 'closed';
+  return {
+    shape: { choice: { values, closed } },
+    decision: `${closed ? 'closed' : 'open'} choice`,
+    because: decided.source,
+    first: firstString,
+  };
+}
 
 /** Whether a text is longer than words of a program are, or a sentence. */
 function isProse(text: string): boolean {

@@ -12,9 +12,9 @@ const shortestBase64 = 24;
  */
 export const format: Rule = {
   name: 'format',
-  decide({ facts, key }) {
+  decide({ facts, key, said }) {
     const { strings, formats } = facts;
-    if (strings === 0 || formats === 0) return undefined;
+    if (strings === 0 || formats === 0 || said.has('format')) return undefined;
     const found = formatsIn(formats).find((each) =>
       isSure(each, strings, facts.shortest, facts.longest, key),
     );

@@ -1,5 +1,7 @@
 import { wordsOf } from '../../words.js';
 import type { ChoicePolicy } from '../rule.js';
+import { mostTokens } from '../../observe/token.js';
+import { contradicts, type Steer } from '../said.js';
 import { isName } from '../naming-keys.js';
 import { edgesInOrder, type Node } from '../graph.js';
 
@@ -29,7 +31,7 @@ interface Seen {
 }
 
 const mostArms = 32;
-/** A tag has so many objects a value on the mean, and so many in each arm. */
+/** A tag has so many objects a value on the mean; an arm of any union has so many. */
 const fewestPerValue = 3;
 const fewestPerArm = 2;
 /** Arms with more than this share of their keys in common are one record with optional fields. */
@@ -44,13 +46,44 @@ const farApart = 0.25;
  * A tag must be worth its price: the bits that knowing it saves in telling which keys are present (Shannon 1948)
  * against half a logarithm of the number of objects for each parameter it adds (Rissanen 1978).
  */
-export function decideArms(node: Node, choices: ChoicePolicy): Arms | undefined {
+export function decideArms(node: Node, choices: ChoicePolicy, decided?: Steer): Arms | undefined {
+  if (decided !== undefined) return decided.value === 'none' ? undefined : asDecided(node, decided);
   const { variants, facts } = node;
   if (variants === undefined || facts.objects < 2 || variants.size < 2) return undefined;
   const seen = [...variants].map(([signature, { keys, count }]) => ({ keys, count, signature }));
   // Where words are to stay open, none decides which keys there are.
   const isOpen = choices === 'open' || choices === 'none';
   return (isOpen ? undefined : tagged(node, seen)) ?? untagged(node, seen);
+}
+
+/** The union by the key that somebody named. */
+function asDecided(node: Node, decided: Steer): Arms {
+  const seen = [...(node.variants ?? [])].map(([signature, { keys, count }]) => ({ keys, count, signature }));
+  const values = node.tags.get(decided.value);
+  const edge = node.edges.get(decided.value);
+  if (edge === undefined || edge.present !== node.facts.objects)
+    contradicts(decided, `some objects lack ${decided.value}`, edge?.firstAbsent ?? node.facts.firstObject);
+  const sorted = [...(values?.keys() ?? [])].sort();
+  if (values === undefined || edge.node.self().facts.strings !== edge.present || sorted.length < 2)
+    contradicts(decided, `${decided.value} is no text of two to ${mostTokens} words`, edge.first);
+  const groups = sorted.map((value) => ({
+    values: [value],
+    variants: seen.filter(({ signature }) => values.get(value)!.has(signature)),
+  }));
+  const arms = groups.map(({ values: own, variants }) => armOf(node, variants, own));
+  const told = arms.reduce((sum, { count }) => sum + count, 0);
+  if (told !== node.facts.objects)
+    contradicts(
+      decided,
+      `objects with equal keys have different values of ${decided.value}`,
+      node.facts.firstObject,
+    );
+  return {
+    tag: decided.value,
+    arms,
+    decision: `a union told apart by ${JSON.stringify(decided.value)}`,
+    because: decided.source,
+  };
 }
 
 function tagged(node: Node, seen: readonly Seen[]): Arms | undefined {
@@ -157,7 +190,7 @@ function untagged(node: Node, seen: readonly Seen[]): Arms | undefined {
     node,
     groups.map(({ variants }) => variants),
   );
-  if (!apart || gain <= 0) return undefined;
+  if (!apart || gain <= 0 || arms.some(({ count }) => count < fewestPerArm)) return undefined;
   return {
     arms,
     decision: 'a union told apart by its keys',

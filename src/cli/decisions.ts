@@ -1,0 +1,43 @@
+import { IsArray, IsOptional, IsString } from 'class-validator';
+import type { Argv } from 'yargs';
+import type { Steer } from '../core/infer/said.js';
+import { parseSteer } from '../core/infer/steering.js';
+import { readDecisions } from '../project/decisions.js';
+import { readSource } from './files.js';
+import { PayloadOptions } from './options.js';
+
+/** What commands accept that infer from payloads. */
+export class SteeredOptions extends PayloadOptions {
+  @IsArray()
+  @IsString({ each: true })
+  decide: string[] = [];
+
+  @IsOptional()
+  @IsString({ message: '--decisions is given more than once' })
+  decisions?: string;
+}
+
+export const steeringOptions = (argv: Argv) =>
+  argv
+    .option('decide', {
+      type: 'string',
+      array: true,
+      nargs: 1,
+      default: [] as string[],
+      describe:
+        "what you know of a place: '/labels=map', '/**/author=name:User', '/state=choice:open'; may be given again",
+    })
+    .option('decisions', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'a file of such decisions, by place',
+    });
+
+/** What a person decided: in the file first, so that the command line has the last word. @throws SkevoError */
+export function decisionsOf({ decide, decisions }: SteeredOptions): Steer[] {
+  const ofFile =
+    decisions === undefined
+      ? []
+      : readDecisions(new TextDecoder().decode(readSource(decisions).bytes), decisions);
+  return [...ofFile, ...decide.map(parseSteer)];
+}
