@@ -138,6 +138,8 @@ ${parts.join('\n\n')}
 # Beside samples, schema and languages, a contract may have:
 #   unknown: drop       fields that the schema does not know: keep, drop or reject
 #   choices: auto       sets of words: auto, open, closed or none
+#   decisions:          what you know of places of the payloads
+#     /state: { choice: open }
 #   strict: false       whether another spelling of the same value is a loss too
 #   capture:            where new samples come from, for skevo capture
 #     - url: https://api.example.org/v1/sailings
