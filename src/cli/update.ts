@@ -13,11 +13,11 @@ import { decisionsOf } from './decisions.js';
 import { readSource, refuseInputs } from './files.js';
 import { writeWhole } from '../formats/write.js';
 import { payloadsOf } from './inputs.js';
-import { print, say, talk } from './print.js';
+import { out, print, say, talk } from './print.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
 /** Options that say what only a new schema can follow. */
-const onlyForNew = ['name', 'workers', 'save-observation', 'evidence', 'explain'] as const;
+const onlyForNew = ['name', 'workers', 'save-observation', 'evidence'] as const;
 
 /** Teaches an existing schema what payloads contradict or add, and prints or writes it with the changes. */
 export async function updateExisting(chosen: InferOptions, path: string): Promise<void> {
@@ -58,11 +58,13 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
       ['changes', json.list(changes.map(changeToJson))],
     ]);
     print(writeJson(all, 2));
+  } else if (chosen.explain) {
+    print(renderChanges(changes, out));
   } else if (chosen.out === undefined) {
     print(text);
   }
   if (chosen.quiet) return;
-  if (changes.length > 0 && !chosen.json) say(renderChanges(changes, talk));
+  if (changes.length > 0 && !chosen.json && !chosen.explain) say(renderChanges(changes, talk));
   const { good, name } = talk.colours;
   const what = changes.length === 1 ? '1 change' : `${changes.length} changes`;
   const payloads = learner.payloads === 1 ? '1 payload says' : `${learner.payloads} payloads say`;

@@ -1,23 +1,63 @@
-import type { Decision } from '../core/infer/infer.js';
+import { mostDoubtful, type Decision } from '../core/infer/infer.js';
 import { formatMark } from '../core/observe/mark.js';
 import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
 
-/** Every decision of a schema: place, decision, reason, and where it was seen first. */
-export function renderDecisions(decisions: readonly Decision[], { width, colours }: Terminal): string {
-  let last: string | undefined;
-  const rows = decisions.map(({ place, decision, because, first }) => {
-    const shown =
-      place === last ? '' : place === '' ? colours.faint('(payload)') : colours.name(visible(place));
-    last = place;
-    return [shown, decision, visible(because), first === undefined ? '' : colours.faint(formatMark(first))];
-  });
+/**
+ * The decisions that may be wrong, the most doubtful first, each with its place, reason, where it was seen first and
+ * what decides it otherwise; then how many go without saying. Cut only to fit a terminal.
+ * @param all whether what goes without saying is listed too
+ */
+export function renderDecisions(
+  decisions: readonly Decision[],
+  { width, isTerminal, colours }: Terminal,
+  all = false,
+): string {
+  const shown = all ? decisions : [...decisions].filter(isWorthSaying).sort(byDoubt);
+  const rows = shown.map(({ place, decision, because, first, otherwise }) => [
+    place === '' ? colours.faint('(payload)') : colours.name(visible(place)),
+    decision,
+    visible(because),
+    first === undefined ? '' : colours.faint(formatMark(first)),
+    otherwise === undefined ? '' : colours.faint(otherwise),
+  ]);
   const columns = [
     { title: 'place', least: 24 },
     { title: 'decision', least: 16 },
     { title: 'because', least: 30 },
-    { title: 'first seen', least: 20, spare: 1 },
+    { title: 'first seen', least: 20, spare: 2 },
+    { title: 'otherwise', least: 12, spare: 1 },
   ];
-  return table(columns, rows, width, colours.strong);
+  const folded = decisions.length - shown.length;
+  const without = colours.faint(
+    `and ${folded} that go without saying: skevo outline --why PLACE tells those of a place, --json all`,
+  );
+  if (shown.length === 0) return without.replace('and ', '');
+  const written = table(columns, rows, isTerminal ? width : Infinity, colours.strong);
+  return folded === 0 ? written : `${written}\n${without}`;
+}
+
+/** The least certain decisions, a line each, and what to give to decide them otherwise. */
+export function renderDoubts(decisions: readonly Decision[], { colours }: Terminal): string[] {
+  return mostDoubtful(decisions, mostShown).map(({ place, decision, because, otherwise }) => {
+    const steer = otherwise === undefined ? '' : `; otherwise --decide '${visible(place)}=${otherwise}'`;
+    return `${colours.warn('unsure:')} ${colours.name(visible(place))}: ${decision}, ${visible(because)}${steer}`;
+  });
+}
+
+const mostShown = 5;
+
+function isWorthSaying({ doubt, rule, decision }: Decision): boolean {
+  return (
+    doubt !== undefined ||
+    rule === 'naming' ||
+    decision === 'optional' ||
+    decision === 'nullable' ||
+    decision === 'anything'
+  );
+}
+
+function byDoubt(a: Decision, b: Decision): number {
+  return (b.doubt ?? -1) - (a.doubt ?? -1);
 }

@@ -82,8 +82,12 @@ describe('infer', () => {
 
   test('explains every decision with its first place', () => {
     const { out } = skevo(['infer', 'sailings', '--explain'], { cwd: folder });
-    expect(out).toMatch(/^\/id +required +present in all 2 +sailings\/1\.json:1:2$/m);
-    expect(out).toMatch(/^ +nullable +null in 1 of 2 +sailings\/2\.json:1:7$/m);
+    expect(out).toMatch(/^\/id +nullable +null in 1 of 2 +sailings\/2\.json:1:7$/m);
+    // What goes without saying is folded; it is told place by place.
+    expect(out).not.toContain('present in all 2');
+    expect(out).toMatch(/^and \d+ that go without saying/m);
+    const why = skevo(['outline', 'sailings', '--why', '/id'], { cwd: folder }).out;
+    expect(why).toMatch(/^\/id +required +present in all 2 +sailings\/1\.json:1:2$/m);
     const { schema, decisions, notes } = JSON.parse(
       skevo(['infer', 'sailings', '--json'], { cwd: folder }).out,
     );

@@ -32,7 +32,7 @@ describe('outline', () => {
   test('--why prints the evidence of one place', () => {
     const { out } = skevo(['outline', 'notices.ndjson', '--why', '/until'], { cwd: folder });
     expect(out).toMatch(
-      /required in ClosureNotice +present in all 6 .*\n.*\n +date \(RFC 3339\) +all 6 texts are written as a date \(RFC 3339\) +notices\.ndjson:1:56/,
+      /required in ClosureNotice +present in all 6 .*\n.*\n\/until +date \(RFC 3339\) +all 6 texts are written as a date \(RFC 3339\) +notices\.ndjson:1:56/,
     );
     const wrong = skevo(['outline', 'notices.ndjson', '--why', '/untill'], { cwd: folder });
     expect(wrong).toMatchObject({ code: 2, err: expect.stringContaining('Did you mean /until?') });
@@ -316,5 +316,58 @@ test('--evidence annotates places with counts and examples', () => {
   expect(JSON.parse(out).properties).toEqual({
     code: { type: 'string', examples: ['SF-1'], 'x-evidence': { seen: 2 } },
     gate: { 'x-evidence': { seen: 1, absent: 1, null: 1 } },
+  });
+});
+
+describe('what may be wrong', () => {
+  const row = (i: number) => ({
+    state: ['open', 'shut', 'late'][i % 3],
+    by: { login: 'a', rank: i },
+    to: { login: 'c', rank: i },
+  });
+  const folder = workspace({
+    'few.ndjson': Array.from({ length: 30 }, (_, i) => JSON.stringify(row(i))).join('\n'),
+    'many.ndjson': Array.from({ length: 300 }, (_, i) => JSON.stringify({ state: row(i).state })).join('\n'),
+    'long.json': JSON.stringify({ ['k'.repeat(300)]: { a: 1 } }),
+  });
+  const choice =
+    "unsure: /state: closed choice, 3 words in 30 texts, each more than once: a new one is unlikely; otherwise --decide '/state=choice:open'";
+
+  test('is said with what decides it otherwise, the most doubtful first', () => {
+    const { out, err } = skevo(['infer', 'few.ndjson'], { cwd: folder });
+    expect(JSON.parse(out).properties.state.enum).toEqual(['late', 'open', 'shut']);
+    expect(err.trim().split('\n')).toEqual([
+      choice,
+      `unsure: /to: same type as /by, the same keys: "login", "rank"; otherwise --decide '/to=name:...'`,
+    ]);
+    const steer = ['--decide', '/state=choice:open', '--decide', '/to=name:To', '--decide', '/by=name:By'];
+    expect(skevo(['infer', 'few.ndjson', ...steer], { cwd: folder }).err).toBe('');
+  });
+
+  test('is not said of what has enough evidence, nor to those who want quiet', () => {
+    expect(skevo(['infer', 'many.ndjson'], { cwd: folder }).err).toBe('');
+    expect(skevo(['infer', 'few.ndjson', '--quiet'], { cwd: folder }).err).toBe('');
+  });
+
+  test('comes first in --explain, and nothing is cut in a pipe', () => {
+    const { out } = skevo(['infer', 'few.ndjson', '--explain'], { cwd: folder });
+    expect(out.split('\n')[1]).toMatch(/^\/state +closed choice .* choice:open$/);
+    expect(skevo(['infer', 'long.json', '--explain'], { cwd: folder }).out).toContain('k'.repeat(300));
+  });
+
+  test('--explain tells what an update changes, and why', () => {
+    const schema = skevo(['infer', 'few.ndjson', '--quiet'], { cwd: folder }).out;
+    addFiles(folder, {
+      's.json': schema,
+      'new.json': '{"state":"gone","by":{"login":"a","rank":1},"to":{"login":"c"}}',
+    });
+    const { out, err } = skevo(['infer', 'new.json', '--update', 's.json', '--explain'], { cwd: folder });
+    expect(out).toMatch(/\/state[^]*"gone"[^]*\/to\/rank[^]*optional[^]*absent/);
+    expect(err).not.toContain('gone');
+  });
+
+  test('--why finds a place of a type that is explained elsewhere', () => {
+    const { out } = skevo(['outline', 'few.ndjson', '--why', '/to/login'], { cwd: folder });
+    expect(out).toMatch(/^\/by\/login +required/m);
   });
 });

@@ -6,7 +6,7 @@ import { json, type JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { saveObservation } from '../../core/observe/save.js';
 import { schemaToJson } from '../../core/schema/schema.js';
-import { renderDecisions } from '../../report/explain.js';
+import { renderDecisions, renderDoubts } from '../../report/explain.js';
 import { markToJson } from '../../report/mark-json.js';
 import { writeWhole } from '../../formats/write.js';
 import { refuseInputs } from '../files.js';
@@ -127,7 +127,10 @@ async function inferNew(chosen: InferOptions): Promise<void> {
   const document = schemaToJson(schema);
   const text = `${writeJson(document, 2)}\n`;
   if (chosen.out !== undefined) await writeWhole(chosen.out, text);
-  if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
+  if (!chosen.quiet) {
+    for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
+    if (!chosen.explain) for (const line of renderDoubts(decisions, talk)) say(line);
+  }
 
   if (chosen.json) {
     const all = json.object([
@@ -145,12 +148,14 @@ async function inferNew(chosen: InferOptions): Promise<void> {
     say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
 }
 
-function decisionToJson({ place, rule, decision, because, first }: Decision): JsonValue {
+function decisionToJson({ place, rule, decision, because, first, doubt, otherwise }: Decision): JsonValue {
   return json.object([
     ['place', json.string(place)],
     ['rule', json.string(rule)],
     ['decision', json.string(decision)],
     ['because', json.string(because)],
     ['first', first && markToJson(first)],
+    ['doubt', doubt === undefined ? undefined : json.number(Math.round(doubt * 1000) / 1000)],
+    ['otherwise', otherwise === undefined ? undefined : json.string(otherwise)],
   ]);
 }

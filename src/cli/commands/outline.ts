@@ -1,10 +1,11 @@
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
+import { parsePlace } from '../../core/json/pointer.js';
 import { json } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { SkevoError } from '../../core/error.js';
 import { analyse, inferSchema } from '../../core/infer/infer.js';
-import { outlineOf, recordsIn } from '../../core/infer/outline.js';
+import { outlineOf, placeOfType, recordsIn } from '../../core/infer/outline.js';
 import { nearest } from '../../core/nearest.js';
 import { renderDecisions } from '../../report/explain.js';
 import { renderOutline } from '../../report/outline.js';
@@ -44,13 +45,15 @@ export async function run(given: object): Promise<void> {
   if (chosen.why !== undefined) {
     const { decisions } = inferSchema(observation, options);
     const place = chosen.why === '/' ? '' : chosen.why;
-    const found = decisions.filter((decision) => decision.place === place);
+    const steps = parsePlace(place);
+    const type = steps && placeOfType(analyse(observation, options), steps);
+    const found = decisions.filter((decision) => decision.place === place || decision.place === type);
     if (found.length === 0)
       throw unknownPlace(
         place,
         decisions.map((decision) => decision.place),
       );
-    print(renderDecisions(found, out));
+    print(renderDecisions(found, out, true));
     return;
   }
   const rows = outlineOf(observation, analyse(observation, options));

@@ -40,6 +40,10 @@ export interface Decision {
   readonly because: string;
   /** The first value that shows it. */
   readonly first?: Mark;
+  /** How little speaks for it, from 0 to 1; undefined for what goes without saying. */
+  readonly doubt?: number;
+  /** What decides it otherwise, as `parseSteer` reads it after the place; undefined where nothing does. */
+  readonly otherwise?: string;
 }
 
 export interface InferOptions {
@@ -116,6 +120,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   for (const [node, decision] of tuples) if (node.self().positions !== undefined) decisions.push(decision);
 
   const arms = new Map<Node, Arms>();
+  const tags = new Set<string>();
   const shapes = new Map<Node, Shape>();
   for (const { pointer: place, use } of [root, ...nodesFrom(root).flatMap(nodesBelow)]) {
     const decided = nullable(use);
@@ -128,11 +133,14 @@ export function analyse(observation: Observation, options: InferOptions): Analys
       : undefined;
     if (found === undefined) continue;
     arms.set(node, found);
+    if (found.tag !== undefined) tags.add(node.edges.get(found.tag)!.node.self().pointer);
     decisions.push({
       place: node.pointer,
       rule: 'union',
       decision: found.decision,
       because: found.because,
+      doubt: found.doubt,
+      otherwise: 'union:none',
       first: node.facts.firstObject,
     });
   }
@@ -176,10 +184,13 @@ export function analyse(observation: Observation, options: InferOptions): Analys
       rule: 'naming',
       decision: `called ${named.name}${told}`,
       because: named.because,
+      otherwise: arm === undefined ? 'name:...' : undefined,
       first: nameable.node.facts.firstObject,
     });
   }
-  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions, unmet };
+  // The words of a tag are those of its union.
+  const told = decisions.filter(({ rule, place }) => rule !== 'choice' || !tags.has(place));
+  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions: told, unmet };
 }
 
 /** Whether a type of its own is written for the objects at a node. */
@@ -219,7 +230,7 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
     const isMap = steered || (rootIsRecord && node === root) ? undefined : map.decide(node);
     if (isMap !== undefined) {
       makeMap(node);
-      decisions.push({ place: node.pointer, rule: map.name, ...isMap });
+      decisions.push({ place: node.pointer, rule: map.name, otherwise: 'map:record', ...isMap });
     }
     if (node.positions === undefined) continue;
     const isTuple = tuple.decide(node);
@@ -246,6 +257,7 @@ function decideMapAsSteered(node: Node, decisions: Decision[]): boolean {
     rule: map.name,
     decision: what,
     because: decided.source,
+    doubt: 0,
     first: firstObject,
   });
   if (decided.value === 'true') makeMap(node);
@@ -264,7 +276,7 @@ function decideMapsAgain(root: Node, apart: Node | undefined, decisions: Decisio
     const decided = map.decide(node);
     if (decided === undefined || nodesBelow(node).some((below) => nodesFrom(below).includes(node))) continue;
     makeMap(node);
-    decisions.push({ place: node.pointer, rule: map.name, ...decided });
+    decisions.push({ place: node.pointer, rule: map.name, otherwise: 'map:record', ...decided });
   }
 }
 
@@ -284,8 +296,8 @@ function shapeOf(node: Node, choices: ChoicePolicy, decisions: Decision[]): Shap
     const decided = rule.decide(seen);
     if (decided === undefined) continue;
     shape = { ...shape, ...decided.shape };
-    const { decision, because, first } = decided;
-    if (decision !== '') decisions.push({ place: node.pointer, rule: rule.name, decision, because, first });
+    const { shape: _, ...told } = decided;
+    if (told.decision !== '') decisions.push({ place: node.pointer, rule: rule.name, ...told });
   }
   const kinds = [shape.boolean, shape.integer ?? shape.number, shape.string, shape.list, shape.object].filter(
     Boolean,
@@ -534,4 +546,17 @@ function notesOn(observation: Observation): string[] {
   return [
     'only one payload was seen: nothing can be told to be optional or nullable unless it varies inside it; give more samples',
   ];
+}
+
+/** Decisions for which little speaks are worth a question. */
+const worthAsking = 0.1;
+
+/** The decisions for which least speaks, at most so many, of those that a person can decide otherwise. */
+export function mostDoubtful(decisions: readonly Decision[], count: number): Decision[] {
+  return decisions
+    .filter(
+      ({ doubt, otherwise, place }) => (doubt ?? 0) >= worthAsking && otherwise !== undefined && place !== '',
+    )
+    .sort((a, b) => b.doubt! - a.doubt!)
+    .slice(0, count);
 }

@@ -91,6 +91,21 @@ export function outlineOf(observation: Observation, analysis: Analysis): Outline
   return rows;
 }
 
+/** The place at which the type of a place is explained; undefined when there is no such place. */
+export function placeOfType({ root }: Analysis, steps: readonly PlaceStep[]): string | undefined {
+  let node: Node | undefined = root.self();
+  for (const step of steps) {
+    const from: Node = node;
+    const next: Node | undefined =
+      step === 'every'
+        ? (from.items ?? from.values ?? from.positions?.[0])
+        : (from.edges.get(step.key)?.node ?? from.values ?? from.positions?.[Number(step.key)]);
+    if (next === undefined) return undefined;
+    node = next.self().single?.self() ?? next.self();
+  }
+  return node.pointer;
+}
+
 /** The elements of all lists at a place, whether or not they were kept apart by position. */
 function elementsOf(place: Place): Place | undefined {
   if (place.positions === undefined || place.positions.length === 0) return place.items;

@@ -50,6 +50,9 @@ export interface Decided {
   readonly decision: string;
   readonly because: string;
   readonly first?: Mark;
+  /** As in `Decision`. */
+  readonly doubt?: number;
+  readonly otherwise?: string;
 }
 
 /** One rule, one file: a question about a place and its answer, or undefined when it has none. */

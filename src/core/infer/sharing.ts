@@ -108,6 +108,8 @@ export function shareRecords(root: Node, record: (decision: Decision) => void, a
         .map((key) => JSON.stringify(key))
         .join(', ')}${best.common.length > 6 ? ' and more' : ''}`,
       first: profile.node.facts.firstObject,
+      doubt: Math.min(1, 1 - best.likeness + 0.5 / (best.common.length + 1)),
+      otherwise: 'name:...',
     });
     unify(best.profile.node, profile.node);
   }
@@ -129,6 +131,7 @@ export function joinSingles(root: Node, record: (decision: Decision) => void): v
       decision: 'one or many',
       because: `a single element in ${node.facts.objects} of ${node.total}, like those of the lists`,
       first: node.facts.firstObject,
+      doubt: Math.min(1, 1 - likeness + 0.5 / node.facts.objects),
     });
     unify(items, takeObjects(node));
     node.single = items.self();

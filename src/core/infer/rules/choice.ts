@@ -40,6 +40,8 @@ export const choice: Rule = {
         decision: 'constant',
         because: `the same word in ${share(strings, strings)} texts`,
         first: facts.firstString,
+        doubt: 1 / seen,
+        otherwise: 'choice:none',
       };
     }
     if (values.length > mostValues || isName(last) || texts.some(isProse)) return undefined;
@@ -60,6 +62,9 @@ export const choice: Rule = {
       decision: `${closed ? 'closed' : 'open'} choice`,
       because,
       first: facts.firstString,
+      // An open choice takes every word: little is lost when it is none.
+      doubt: closed ? Math.min(1, (3 * values.length) / seen) : (0.1 * values.length) / seen,
+      otherwise: closed ? 'choice:open' : 'choice:none',
     };
   },
 };
@@ -79,6 +84,7 @@ function asDecided(decided: Steer, { tokens, strings, firstString }: Place): Dec
     shape: { choice: { values, closed } },
     decision: `${closed ? 'closed' : 'open'} choice`,
     because: decided.source,
+    doubt: 0,
     first: firstString,
   };
 }

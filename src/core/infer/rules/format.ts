@@ -32,6 +32,8 @@ export const format: Rule = {
       decision: names[found].replace(/^an? /, ''),
       because,
       first: facts.firstString,
+      doubt: 0.5 / (strings + 1),
+      otherwise: 'format:none',
     };
   },
 };

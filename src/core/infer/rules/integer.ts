@@ -28,6 +28,7 @@ function asDecided(
     shape: { integer: wanted },
     decision: `integer (${wanted})`,
     because: decided.source,
+    doubt: 0,
     first: width === 'int32' ? firstInteger : firstWide,
   };
 }

@@ -8,7 +8,7 @@ import { share, type Decided } from '../rule.js';
 export function nullable({ nulls, total, firstNull, said }: Use): Decided | undefined {
   const decided = said.get('nullable');
   if (decided !== undefined && nulls === 0)
-    return { shape: {}, decision: 'nullable', because: decided.source };
+    return { shape: {}, decision: 'nullable', because: decided.source, doubt: 0 };
   if (nulls === 0) return undefined;
   return {
     shape: {},

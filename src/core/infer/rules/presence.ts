@@ -8,7 +8,7 @@ export const presence: Rule = {
     const { present, objects, firstAbsent } = seen;
     const decided = said.get('optional');
     if (decided !== undefined && present === objects)
-      return { shape: { required: false }, decision: 'optional', because: decided.source };
+      return { shape: { required: false }, decision: 'optional', because: decided.source, doubt: 0 };
     if (present === objects) {
       return {
         shape: { required: true },

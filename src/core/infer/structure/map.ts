@@ -42,7 +42,12 @@ export const map: StructureRule = {
     const { edges, facts } = node;
     const first = facts.firstObject;
     if (node.values !== undefined)
-      return { decision: 'a map', because: 'there are too many different keys to be fields', first };
+      return {
+        decision: 'a map',
+        because: 'there are too many different keys to be fields',
+        first,
+        doubt: 0,
+      };
     if (edges.size === 0) return undefined;
     const keys = [...edges.keys()];
     const written = kindOfKeys(
@@ -54,6 +59,7 @@ export const map: StructureRule = {
         decision: `a map by ${written}`,
         because: `every one of ${keys.length} keys is ${article(written)}`,
         first,
+        doubt: 0.5 / (keys.length + 1),
       };
     if (facts.objects >= fewestObjects && keys.length >= manyKeys) {
       const counts = [...edges.values()].map(({ present }) => present);
@@ -64,17 +70,28 @@ export const map: StructureRule = {
           decision: 'a map',
           because: `${keys.length} different keys, each in ${Math.max(1, Math.round(mean * 100))}% of ${facts.objects} objects, ${rare} of them ${rarely} times at most: new ones keep coming`,
           first,
+          doubt: 0.25,
         };
       }
     }
     if (!haveOneShape([...edges.values()].map((edge) => edge.node.self()))) return undefined;
     const isOfObjects = [...edges.values()].every((edge) => edge.node.self().facts.objects > 0);
     if (keys.length >= (isOfObjects ? manyKeysOfObjects : manyKeys)) {
-      return { decision: 'a map', because: `${keys.length} different keys with values of one shape`, first };
+      return {
+        decision: 'a map',
+        because: `${keys.length} different keys with values of one shape`,
+        first,
+        doubt: 4 / keys.length,
+      };
     }
     const [type, ...others] = new Set([...edges.values()].map((edge) => edge.node.self()));
     if (keys.length >= manyKeysOfOneType && isOfObjects && others.length === 0 && type!.edges.size > 0)
-      return { decision: 'a map', because: `${keys.length} keys with values of one record type`, first };
+      return {
+        decision: 'a map',
+        because: `${keys.length} keys with values of one record type`,
+        first,
+        doubt: Math.min(1, 3 / keys.length),
+      };
     const present = [...edges.values()].reduce((sum, edge) => sum + edge.present, 0);
     const share = present / (keys.length * facts.objects);
     if (facts.objects > 1 && keys.length >= fewestVarying && share <= largestShare) {
@@ -82,6 +99,7 @@ export const map: StructureRule = {
         decision: 'a map',
         because: `${keys.length} different keys with values of one shape, each in ${Math.round(share * 100)}% of ${facts.objects} objects`,
         first,
+        doubt: Math.min(1, 4 / keys.length),
       };
     }
     return undefined;

@@ -7,7 +7,9 @@ export interface StructureRule {
   /** The decision and its reason; undefined when the rule does not apply. */
   decide(
     node: Node,
-  ): { readonly decision: string; readonly because: string; readonly first?: Mark } | undefined;
+  ):
+    | { readonly decision: string; readonly because: string; readonly first?: Mark; readonly doubt?: number }
+    | undefined;
 }
 
 /** The kinds of value at a node, null aside. */

@@ -25,6 +25,7 @@ export const tuple: StructureRule = {
       decision: `a tuple of ${kinds.join(', ')}`,
       because: `all ${facts.lists} lists have ${positions.length} elements, and each position is of one kind`,
       first: facts.firstList,
+      doubt: 1 / facts.lists,
     };
   },
 };

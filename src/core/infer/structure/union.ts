@@ -22,6 +22,8 @@ export interface Arms {
   readonly arms: readonly Arm[];
   readonly decision: string;
   readonly because: string;
+  /** As in `Decision`. */
+  readonly doubt?: number;
 }
 
 interface Seen {
@@ -124,6 +126,7 @@ function tagged(node: Node, seen: readonly Seen[]): Arms | undefined {
         arms,
         decision: `a union told apart by ${JSON.stringify(key)}`,
         because: `its ${values.size} values decide which keys there are, in all ${node.facts.objects}`,
+        doubt: 1 / fewestIn(arms),
       },
     };
   }
@@ -195,7 +198,13 @@ function untagged(node: Node, seen: readonly Seen[]): Arms | undefined {
     arms,
     decision: 'a union told apart by its keys',
     because: `${arms.length} groups of objects with less than ${farApart * 100}% of their keys in common`,
+    // Nothing but the keys tells them apart.
+    doubt: Math.min(1, 0.25 + 1 / fewestIn(arms)),
   };
+}
+
+function fewestIn(arms: readonly Arm[]): number {
+  return Math.min(...arms.map(({ count }) => count));
 }
 
 /** How many variants, and how many objects, have each key. */
