@@ -97,11 +97,13 @@ describe('what is large is read in a line with its size, or refused with the lim
   test('2,000 keys of mixed kinds, with every reason', () => {
     const kinds = ['1', '"x"', 'null', '[1]', '{"a":1}', 'true'];
     const folder = workspace({
-      'a.json': `[${Array.from({ length: 2000 }, (_, i) => `{"k${i}":${kinds[i % 6]}}`).join(',')}]`,
+      'a.json': `[${[2000, 1000]
+        .map((count) => `{${Array.from({ length: count }, (_, i) => `"k${i}":${kinds[i % 6]}`).join(',')}}`)
+        .join(',')}]`,
     });
     const ran = bounded(folder, ['infer', 'a.json', '--explain']);
     expect(ran.code).toBe(0);
-    expect(ran.out.split('\n').length).toBeGreaterThan(4000);
+    expect(ran.out.match(/absent in 1 of 2/g)).toHaveLength(1000);
   });
 
   test('5,000 places of many shapes', () => {

@@ -189,7 +189,11 @@ export function analyse(observation: Observation, options: InferOptions): Analys
     });
   }
   // The words of a tag are those of its union.
-  const told = decisions.filter(({ rule, place }) => rule !== 'choice' || !tags.has(place));
+  // Below keys that are data, nobody looks for the place of one of them.
+  const places = new Set([root, ...nodesFrom(root).flatMap(nodesBelow)].map(({ pointer }) => pointer));
+  const told = decisions.filter(
+    ({ rule, place }) => places.has(place) && (rule !== 'choice' || !tags.has(place)),
+  );
   return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions: told, unmet };
 }
 
@@ -318,7 +322,11 @@ function recordsAround(node: Node): number | undefined {
   const around = node.steps.at(-1) === 'every' ? undefined : node.parent?.self();
   const ids = [...(around?.edges.values() ?? [])]
     .filter((edge) => edge.node.self() !== node && edge.present === around!.facts.objects)
-    .flatMap((edge) => edge.node.self().facts.ids ?? []);
+    .flatMap(({ key, node: beside }) => {
+      const { ids } = beside.self().facts;
+      // One link for all says nothing of the records.
+      return ids === undefined || (ids.size === 1 && !/id$/i.test(key)) ? [] : [ids];
+    });
   return ids.length === 0 || ids.includes(many) ? undefined : Math.max(...ids.map(({ size }) => size));
 }
 

@@ -49,7 +49,7 @@ export const choice: Rule = {
       texts.some(isOdd) || texts.every((text) => text.length === 1)
         ? leastRepetitionOfNames
         : leastRepetition;
-    if (seen < least * values.length || texts.every((text) => /^[\d .:/-]+$/.test(text))) return undefined;
+    if (seen < least * values.length || texts.every((text) => /\d/.test(text))) return undefined;
 
     const single = values.filter(({ count }) => count === 1).length;
     const closed = choices === 'closed' || (choices !== 'open' && single === 0 && seen >= fewestForClosed);

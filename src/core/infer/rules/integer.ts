@@ -12,7 +12,7 @@ const reach: Readonly<Record<IntegerWidth, string>> = {
 
 /** Last words of keys whose numbers are given out one after another, or measure what is stored. */
 const growing = new Set(
-  'id ids identifier bytes size filesize timestamp epoch millis micros nanos'.split(' '),
+  'id ids identifier bytes size filesize timestamp epoch ms millis micros nanos'.split(' '),
 );
 
 function asDecided(

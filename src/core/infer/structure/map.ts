@@ -13,7 +13,7 @@ const fewestVarying = 8;
 const largestShare = 0.35;
 
 /** Where new keys keep coming they are data, whatever is below them: so many were seen a few times only. */
-const fewestObjects = 50;
+const fewestObjects = 20;
 const sparseShare = 0.05;
 const rarely = 3;
 const rareKeys = 0.25;
