@@ -65,6 +65,8 @@ describe('objects at one place are', () => {
     ['a map by hexadecimal id', [keyed(['9f86d081884c', '2c26b46b68ff'], (i) => i)], isMap],
     ['a map of values of different kinds, by date', [{ '2031-05-01': 1, '2031-05-02': 'x' }], isMap],
     ['a map by path', [{ '/v1/sailings': 1, '/v1/fares': 'x' }], isMap],
+    ['a map by one path', [{ 'application/json': { a: 1 } }], isMap],
+    ['a record with a field that begins with a digit', [{ '2nd_call': true }], isRecord],
     ['a map by media type', [{ 'application/json': { a: 1 }, 'text/csv': { b: 1 } }], isMap],
     ['a map by time', [{ '07:45': 1, '08:15': 'full' }], isMap],
     ['a map by amount', [{ '3 days': 1, '1 week': 2 }], isMap],
@@ -342,6 +344,17 @@ describe('types that want one name', () => {
       'Out',
     ]);
   });
+});
+
+test('a map of records that hold such maps is one, wherever it is met', () => {
+  const part = (depth: number): object => ({
+    note: 'x',
+    long: depth,
+    parts: depth === 0 ? {} : keyed(['bow', 'stern', 'keel', 'mast', 'hold'], () => part(depth - 1)),
+  });
+  const { properties, $defs } = inferred([JSON.stringify({ parts: (part(3) as { parts: object }).parts })]);
+  expect(properties!['parts']).toEqual({ type: 'object', additionalProperties: { $ref: '#/$defs/Part' } });
+  expect(Object.keys($defs!)).toEqual(['Part']);
 });
 
 describe('a record inside a record', () => {

@@ -271,14 +271,28 @@ function decideMapAsSteered(node: Node, decisions: Decision[]): boolean {
   return true;
 }
 
-/** Maps that show only when it is known which records are of one type. Those inside themselves stay records. */
+/** Whether a record would be a map of itself, or of lists or maps of itself: with no record between there is no name. */
+function wouldBeItself(node: Node): boolean {
+  const seen = new Set<Node>();
+  const pending = nodesBelow(node);
+  for (let each = pending.pop(); each !== undefined; each = pending.pop()) {
+    const below = each.self();
+    if (below === node) return true;
+    if (seen.has(below) || below.edges.size > 0) continue;
+    seen.add(below);
+    pending.push(...nodesBelow(below));
+  }
+  return false;
+}
+
+/** Maps that show only when it is known which records are of one type. */
 function decideMapsAgain(root: Node, apart: Node | undefined, decisions: Decision[]): void {
   for (const node of nodesFrom(root)) {
     if (node.self() !== node || node === apart || node.values !== undefined || node.edges.size === 0)
       continue;
     if (saidOf(node).has('map')) continue;
     const decided = map.decide(node);
-    if (decided === undefined || nodesBelow(node).some((below) => nodesFrom(below).includes(node))) continue;
+    if (decided === undefined || wouldBeItself(node)) continue;
     makeMap(node);
     decisions.push({ place: node.pointer, rule: map.name, otherwise: 'map:record', ...decided });
   }

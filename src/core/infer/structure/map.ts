@@ -124,8 +124,10 @@ function kindOfKeys(keys: readonly string[], values: readonly Node[]): string | 
     return 'id';
   if (keys.length >= 2 && keys.every((key) => /^(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/.test(key)))
     return 'host';
-  const unnamed = keys.filter((key) => /^\d|[^/]\/|^\.\/|.@/.test(key)).length;
-  if (keys.length >= 2 && unnamed * 2 > keys.length) return 'path, time or amount';
+  const paths = keys.filter((key) => /.\/|^\/.|.@/.test(key)).length;
+  const unnamed = paths + keys.filter((key) => /^\d/.test(key)).length;
+  // One field may begin with a digit; none is called as a path.
+  if (unnamed * 2 > keys.length && (keys.length >= 2 || paths > 0)) return 'path, time or amount';
   const scoped = keys.filter((key) => /^[a-z]+:[a-z*.]+$/.test(key)).length;
   if (
     keys.length >= 2 &&
