@@ -132,15 +132,20 @@ const layouts: Readonly<Record<string, Input['layout']>> = {
   observation: 'observation',
 };
 
+/** Endings of files that are surely no JSON. */
+const otherFormats = /\.(?:txt|md|csv|tsv|xml|ya?ml|toml|html?|pdf|zip|xlsx?)(?:\.gz)?$/i;
+
 function fileInput(path: string): Found {
   const match = endings.exec(path);
   const name = relative(process.cwd(), path).split(sep).join('/') || basename(path);
-  if (match === null) {
+  if (otherFormats.test(path)) {
     throw new SkevoError(
       `${name} does not end in .json, .ndjson or .jsonl`,
-      'Rename it, or pipe it in and give - as the payload.',
+      'Rename it when it is JSON, or pipe it in and give - as the payload.',
     );
   }
+  // Somebody who names a file knows what it is, whatever its ending: .geojson, .map, .har.
+  if (match === null) return { name, path, layout: 'document', gzip: path.endsWith('.gz') };
   return {
     name,
     path,

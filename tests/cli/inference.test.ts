@@ -371,3 +371,11 @@ describe('what may be wrong', () => {
     expect(out).toMatch(/^\/by\/login +required/m);
   });
 });
+
+test('a file that is named is read whatever its ending; a folder gives those that surely are payloads', () => {
+  const folder = workspace({ 'a.geojson': '{"long":1}', 'b.map': '{"deep":2}', 'c.json': '{"lit":true}' });
+  const keys = (...args: string[]) =>
+    Object.keys(JSON.parse(skevo(['infer', ...args, '--quiet'], { cwd: folder }).out).properties);
+  expect(keys('a.geojson', 'b.map')).toEqual(['long', 'deep']);
+  expect(keys('.')).toEqual(['lit']);
+});
