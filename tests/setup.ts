@@ -11,6 +11,7 @@ process.env['SKEVO_CACHE'] = resolve('node_modules/.cache/skevo-builds');
 
 // Compilers that take seconds to start are kept running; they are the same that a user runs.
 for (const [variable, name] of [
+  ['SKEVO_JAVAC', 'javac'],
   ['SKEVO_KOTLINC', 'kotlinc'],
   ['SKEVO_SCALAC', 'scalac'],
 ] as const) {

@@ -24,7 +24,11 @@ public final class CompilerServer {
 
     public static void main(String[] arguments) throws Exception {
         Path socket = Path.of(arguments[0]);
-        Compiler compiler = arguments[1].equals("kotlinc") ? kotlin() : scala();
+        Compiler compiler = switch (arguments[1]) {
+            case "javac" -> java();
+            case "kotlinc" -> kotlin();
+            default -> scala();
+        };
         Files.deleteIfExists(socket);
         Thread watch = new Thread(() -> endWhenIdle(socket));
         watch.setDaemon(true);
@@ -63,6 +67,11 @@ public final class CompilerServer {
 
     private interface Compiler {
         int run(String[] arguments, PrintStream out) throws Exception;
+    }
+
+    private static Compiler java() {
+        var javac = javax.tools.ToolProvider.getSystemJavaCompiler();
+        return (given, out) -> javac.run(null, out, out, given);
     }
 
     private static Compiler kotlin() throws Exception {

@@ -1,5 +1,5 @@
 /**
- * Stands for kotlinc and scalac in the tests: asks a server that keeps the compiler running, and starts it when there is
+ * Stands for javac, kotlinc and scalac in the tests: asks a server that keeps the compiler running, and starts it when there is
  * none. Whatever goes wrong, the compiler itself is run.
  */
 import { spawn, spawnSync } from 'node:child_process';
@@ -15,7 +15,8 @@ const real = process.env.PATH.split(':')
   .find((path) => existsSync(path));
 
 const home = dirname(dirname(realpathSync(real)));
-const jars = readdirSync(join(home, 'lib'))
+// The compiler of Java is a part of its own runtime.
+const jars = (name === 'javac' ? [] : readdirSync(join(home, 'lib')))
   .filter((file) =>
     /^(kotlin-(compiler|stdlib|reflect|script-runtime)|annotations|trove4j|scala|jline)/.test(file),
   )
@@ -61,8 +62,15 @@ function start() {
   const jvm = ['-Xss16m', '-Xmx3g', '-XX:+UseSerialGC', '-noverify', `-Dkotlin.home=${home}`];
   const scala = name === 'scalac' ? [`-Dscala.boot.class.path=${jars}`, '-Dscala.usejavacp=true'] : [];
   const server = spawn(
-    'java',
-    [...jvm, ...scala, '-cp', jars, join(here, 'CompilerServer.java'), socket, name],
+    name === 'javac' ? join(home, 'bin/java') : 'java',
+    [
+      ...jvm,
+      ...scala,
+      ...(jars === '' ? [] : ['-cp', jars]),
+      join(here, 'CompilerServer.java'),
+      socket,
+      name,
+    ],
     {
       detached: true,
       stdio: 'ignore',
@@ -77,8 +85,8 @@ function runReal() {
   process.exit(status ?? 1);
 }
 
-// Whoever wants another memory wants another JVM.
-if (given.length < 3 || given.some((each) => /^(-version|-J-Xmx)/.test(each))) runReal();
+// Whoever wants another memory wants another JVM, and a list of files is relative to where it is read.
+if (given.length < 3 || given.some((each) => /^(-version|-J-Xmx|@)/.test(each))) runReal();
 try {
   mkdirSync(folder, { recursive: true });
   process.chdir(folder);
