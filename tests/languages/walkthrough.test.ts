@@ -51,7 +51,7 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
   });
 
   const payloads = [
-    '{"code":"A","route-code":"x","legs":[{"pier":"N","gate":null},{"pier":"S"}],"load":0.5}',
+    '{"code":"A","route-code":"x","legs":[{"pier":"N","gate":null},{"pier":"S"},{"pier":"S","gate":"B"}],"load":0.5}',
     '{"code":"B","route-code":"y","legs":[],"load":1.5,"tides":{"2031-05-01":1,"2031-05-02":2}}',
   ];
   const folder = workspace({ 'sailings.ndjson': payloads.join('\n') });
@@ -66,7 +66,7 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
   const generated = skevo('generate', 's.json', '--language', 'tally');
   expect(generated.stdout).toContain('record Sailing\n');
   expect(generated.stdout).toContain('  route_code = "route-code" : required text\n');
-  expect(generated.stdout).toContain('  gate = "gate" : optional nullable of anything\n');
+  expect(generated.stdout).toContain('  gate = "gate" : optional nullable of text\n');
   expect(generated.stdout).toContain('  legs = "legs" : required list of Leg\n');
   const checked = skevo('check', 's.json', 'sailings.ndjson', '--language', 'tally', '--json');
   expect(checked.status, checked.stdout + checked.stderr).toBe(0);
