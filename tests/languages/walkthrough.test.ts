@@ -66,7 +66,7 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
   const generated = skevo('generate', 's.json', '--language', 'tally');
   expect(generated.stdout).toContain('record Sailing\n');
   expect(generated.stdout).toContain('  route_code = "route-code" : required text\n');
-  expect(generated.stdout).toContain('  gate = "gate" : optional nullable of text\n');
+  expect(generated.stdout).toContain('  gate = "gate" : both text\n');
   expect(generated.stdout).toContain('  legs = "legs" : required list of Leg\n');
   const checked = skevo('check', 's.json', 'sailings.ndjson', '--language', 'tally', '--json');
   expect(checked.status, checked.stdout + checked.stderr).toBe(0);

@@ -124,7 +124,7 @@ function kindOfKeys(keys: readonly string[], values: readonly Node[]): string | 
     return 'id';
   if (keys.length >= 2 && keys.every((key) => /^(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/.test(key)))
     return 'host';
-  const paths = keys.filter((key) => /.\/|^\/.|.@/.test(key)).length;
+  const paths = keys.filter((key) => /\w[/@]\w|^\.?\/\w/.test(key)).length;
   const unnamed = paths + keys.filter((key) => /^\d/.test(key)).length;
   // One field may begin with a digit; none is called as a path.
   if (unnamed * 2 > keys.length && (keys.length >= 2 || paths > 0)) return 'path, time or amount';

@@ -18,12 +18,12 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var always: Int32
-    public var nullable: Int32?
-    public var optional: Int32?
+    public var always: Int
+    public var nullable: Int?
+    public var optional: Int?
     public var both: Nullable<Int32>?
 
-    public init(always: Int32, nullable: Int32?, optional: Int32? = nil, both: Nullable<Int32>? = nil) {
+    public init(always: Int, nullable: Int?, optional: Int? = nil, both: Nullable<Int32>? = nil) {
         self.always = always
         self.nullable = nullable
         self.optional = optional
@@ -39,9 +39,9 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        always = try fields.decode(Int32.self, forKey: .always)
-        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(Int32.self, forKey: .nullable)
-        optional = try fields.contains(.optional) ? fields.decode(Int32.self, forKey: .optional) : nil
+        always = try fields.decode(Int.self, forKey: .always)
+        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(Int.self, forKey: .nullable)
+        optional = try fields.contains(.optional) ? fields.decode(Int.self, forKey: .optional) : nil
         both = try fields.contains(.both) ? fields.decode(Nullable<Int32>.self, forKey: .both) : nil
     }
 

@@ -19,15 +19,15 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 
 public struct Sailing: Codable, Equatable {
     public var always: [Alway]
-    public var nullable: [Nullable_]?
-    public var optional: [Optional_]?
-    public var both: Nullable<[Both]>?
+    public var nullable: [Alway]?
+    public var optional: [Alway]?
+    public var both: Nullable<[Alway]>?
 
     public init(
         always: [Alway],
-        nullable: [Nullable_]?,
-        optional: [Optional_]? = nil,
-        both: Nullable<[Both]>? = nil
+        nullable: [Alway]?,
+        optional: [Alway]? = nil,
+        both: Nullable<[Alway]>? = nil
     ) {
         self.always = always
         self.nullable = nullable
@@ -45,9 +45,9 @@ public struct Sailing: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         always = try fields.decode([Alway].self, forKey: .always)
-        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode([Nullable_].self, forKey: .nullable)
-        optional = try fields.contains(.optional) ? fields.decode([Optional_].self, forKey: .optional) : nil
-        both = try fields.contains(.both) ? fields.decode(Nullable<[Both]>.self, forKey: .both) : nil
+        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode([Alway].self, forKey: .nullable)
+        optional = try fields.contains(.optional) ? fields.decode([Alway].self, forKey: .optional) : nil
+        both = try fields.contains(.both) ? fields.decode(Nullable<[Alway]>.self, forKey: .both) : nil
     }
 
     public func encode(to encoder: Encoder) throws {
@@ -60,72 +60,6 @@ public struct Sailing: Codable, Equatable {
 }
 
 public struct Alway: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Nullable_: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Optional_: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Both: Codable, Equatable {
     public var pier: String
 
     public init(pier: String) {

@@ -19,16 +19,11 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 
 public struct Sailing: Codable, Equatable {
     public var always: Always
-    public var nullable: Nullable_?
-    public var optional: Optional_?
-    public var both: Nullable<Both>?
+    public var nullable: Always?
+    public var optional: Always?
+    public var both: Nullable<Always>?
 
-    public init(
-        always: Always,
-        nullable: Nullable_?,
-        optional: Optional_? = nil,
-        both: Nullable<Both>? = nil
-    ) {
+    public init(always: Always, nullable: Always?, optional: Always? = nil, both: Nullable<Always>? = nil) {
         self.always = always
         self.nullable = nullable
         self.optional = optional
@@ -45,9 +40,9 @@ public struct Sailing: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         always = try fields.decode(Always.self, forKey: .always)
-        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(Nullable_.self, forKey: .nullable)
-        optional = try fields.contains(.optional) ? fields.decode(Optional_.self, forKey: .optional) : nil
-        both = try fields.contains(.both) ? fields.decode(Nullable<Both>.self, forKey: .both) : nil
+        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(Always.self, forKey: .nullable)
+        optional = try fields.contains(.optional) ? fields.decode(Always.self, forKey: .optional) : nil
+        both = try fields.contains(.both) ? fields.decode(Nullable<Always>.self, forKey: .both) : nil
     }
 
     public func encode(to encoder: Encoder) throws {
@@ -60,87 +55,6 @@ public struct Sailing: Codable, Equatable {
 }
 
 public struct Always: Codable, Equatable {
-    public var pier: String
-    public var no: Int32
-
-    public init(pier: String, no: Int32) {
-        self.pier = pier
-        self.no = no
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-        case no
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-        no = try fields.decode(Int32.self, forKey: .no)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-        try fields.encode(no, forKey: .no)
-    }
-}
-
-public struct Nullable_: Codable, Equatable {
-    public var pier: String
-    public var no: Int32
-
-    public init(pier: String, no: Int32) {
-        self.pier = pier
-        self.no = no
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-        case no
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-        no = try fields.decode(Int32.self, forKey: .no)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-        try fields.encode(no, forKey: .no)
-    }
-}
-
-public struct Optional_: Codable, Equatable {
-    public var pier: String
-    public var no: Int32
-
-    public init(pier: String, no: Int32) {
-        self.pier = pier
-        self.no = no
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-        case no
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-        no = try fields.decode(Int32.self, forKey: .no)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-        try fields.encode(no, forKey: .no)
-    }
-}
-
-public struct Both: Codable, Equatable {
     public var pier: String
     public var no: Int32
 

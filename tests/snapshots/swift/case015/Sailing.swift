@@ -19,15 +19,15 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 
 public struct Sailing: Codable, Equatable {
     public var always: AlwaysOrText
-    public var nullable: NullableOrText?
-    public var optional: OptionalOrText?
-    public var both: Nullable<Both>?
+    public var nullable: AlwaysOrText?
+    public var optional: AlwaysOrText?
+    public var both: Nullable<AlwaysOrText>?
 
     public init(
         always: AlwaysOrText,
-        nullable: NullableOrText?,
-        optional: OptionalOrText? = nil,
-        both: Nullable<Both>? = nil
+        nullable: AlwaysOrText?,
+        optional: AlwaysOrText? = nil,
+        both: Nullable<AlwaysOrText>? = nil
     ) {
         self.always = always
         self.nullable = nullable
@@ -45,9 +45,9 @@ public struct Sailing: Codable, Equatable {
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         always = try fields.decode(AlwaysOrText.self, forKey: .always)
-        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(NullableOrText.self, forKey: .nullable)
-        optional = try fields.contains(.optional) ? fields.decode(OptionalOrText.self, forKey: .optional) : nil
-        both = try fields.contains(.both) ? fields.decode(Nullable<Both>.self, forKey: .both) : nil
+        nullable = try fields.decodeNil(forKey: .nullable) ? nil : fields.decode(AlwaysOrText.self, forKey: .nullable)
+        optional = try fields.contains(.optional) ? fields.decode(AlwaysOrText.self, forKey: .optional) : nil
+        both = try fields.contains(.both) ? fields.decode(Nullable<AlwaysOrText>.self, forKey: .both) : nil
     }
 
     public func encode(to encoder: Encoder) throws {
@@ -60,72 +60,6 @@ public struct Sailing: Codable, Equatable {
 }
 
 public struct Always: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Nullable_: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Optional_: Codable, Equatable {
-    public var pier: String
-
-    public init(pier: String) {
-        self.pier = pier
-    }
-
-    private enum CodingKeys: String, CodingKey {
-        case pier
-    }
-
-    public init(from decoder: Decoder) throws {
-        let fields = try decoder.container(keyedBy: CodingKeys.self)
-        pier = try fields.decode(String.self, forKey: .pier)
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var fields = encoder.container(keyedBy: CodingKeys.self)
-        try fields.encode(pier, forKey: .pier)
-    }
-}
-
-public struct Both: Codable, Equatable {
     public var pier: String
 
     public init(pier: String) {
@@ -167,56 +101,6 @@ public indirect enum AlwaysOrText: Codable, Equatable {
         var container = encoder.singleValueContainer()
         switch self {
         case .always(let value): try container.encode(value)
-        case .text(let value): try container.encode(value)
-        }
-    }
-}
-
-public indirect enum NullableOrText: Codable, Equatable {
-    case nullable(Nullable_)
-    case text(String)
-
-    public init(from decoder: Decoder) throws {
-        let value = try JSONValue(from: decoder)
-        switch value {
-        case .object:
-            self = .nullable(try decoder.singleValueContainer().decode(Nullable_.self))
-        case .string:
-            self = .text(try decoder.singleValueContainer().decode(String.self))
-        default:
-            throw Codec.mismatch("an object or a string", at: decoder.codingPath)
-        }
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var container = encoder.singleValueContainer()
-        switch self {
-        case .nullable(let value): try container.encode(value)
-        case .text(let value): try container.encode(value)
-        }
-    }
-}
-
-public indirect enum OptionalOrText: Codable, Equatable {
-    case optional(Optional_)
-    case text(String)
-
-    public init(from decoder: Decoder) throws {
-        let value = try JSONValue(from: decoder)
-        switch value {
-        case .object:
-            self = .optional(try decoder.singleValueContainer().decode(Optional_.self))
-        case .string:
-            self = .text(try decoder.singleValueContainer().decode(String.self))
-        default:
-            throw Codec.mismatch("an object or a string", at: decoder.codingPath)
-        }
-    }
-
-    public func encode(to encoder: Encoder) throws {
-        var container = encoder.singleValueContainer()
-        switch self {
-        case .optional(let value): try container.encode(value)
         case .text(let value): try container.encode(value)
         }
     }

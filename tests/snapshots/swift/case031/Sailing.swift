@@ -18,10 +18,10 @@ public func encodeSailing(_ payload: [SailingItem]) throws -> Data {
 }
 
 public struct SailingItem: Codable, Equatable {
-    public var id: Int32
+    public var id: Int
     public var note: JSONValue?
 
-    public init(id: Int32, note: JSONValue? = nil) {
+    public init(id: Int, note: JSONValue? = nil) {
         self.id = id
         self.note = note
     }
@@ -33,7 +33,7 @@ public struct SailingItem: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decode(Int32.self, forKey: .id)
+        id = try fields.decode(Int.self, forKey: .id)
         note = try fields.contains(.note) ? fields.decode(JSONValue.self, forKey: .note) : nil
     }
 

@@ -18,11 +18,11 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var id: Int32
+    public var id: Int
     public var name: String
     public var parts: [Sailing]
 
-    public init(id: Int32, name: String, parts: [Sailing]) {
+    public init(id: Int, name: String, parts: [Sailing]) {
         self.id = id
         self.name = name
         self.parts = parts
@@ -36,7 +36,7 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decode(Int32.self, forKey: .id)
+        id = try fields.decode(Int.self, forKey: .id)
         name = try fields.decode(String.self, forKey: .name)
         parts = try fields.decode([Sailing].self, forKey: .parts)
     }

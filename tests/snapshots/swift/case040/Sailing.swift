@@ -18,9 +18,9 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var berth: Berth?
+    public var berth: Berth
 
-    public init(berth: Berth?) {
+    public init(berth: Berth) {
         self.berth = berth
     }
 
@@ -30,7 +30,7 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        berth = try fields.decodeNil(forKey: .berth) ? nil : fields.decode(Berth.self, forKey: .berth)
+        berth = try fields.decode(Berth.self, forKey: .berth)
     }
 
     public func encode(to encoder: Encoder) throws {

@@ -18,9 +18,9 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var a: [SailingA]
+    public var a: [A]
 
-    public init(a: [SailingA]) {
+    public init(a: [A]) {
         self.a = a
     }
 
@@ -30,7 +30,7 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        a = try fields.decode([SailingA].self, forKey: .a)
+        a = try fields.decode([A].self, forKey: .a)
     }
 
     public func encode(to encoder: Encoder) throws {
@@ -40,10 +40,10 @@ public struct Sailing: Codable, Equatable {
 }
 
 public struct IdA: Codable, Equatable {
-    public var id: Int32?
+    public var id: Int?
     public var field: Int32?
 
-    public init(id: Int32?, field: Int32?) {
+    public init(id: Int?, field: Int32?) {
         self.id = id
         self.field = field
     }
@@ -55,7 +55,7 @@ public struct IdA: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        id = try fields.decodeNil(forKey: .id) ? nil : fields.decode(Int32.self, forKey: .id)
+        id = try fields.decodeNil(forKey: .id) ? nil : fields.decode(Int.self, forKey: .id)
         field = try fields.decodeNil(forKey: .field) ? nil : fields.decode(Int32.self, forKey: .field)
     }
 
@@ -66,7 +66,7 @@ public struct IdA: Codable, Equatable {
     }
 }
 
-public struct SailingA2: Codable, Equatable {
+public struct SailingA: Codable, Equatable {
     public var field: Int32?
     public var x: Int32?
 
@@ -93,9 +93,9 @@ public struct SailingA2: Codable, Equatable {
     }
 }
 
-public indirect enum SailingA: Codable, Equatable {
+public indirect enum A: Codable, Equatable {
     case idA(IdA)
-    case sailingA2(SailingA2)
+    case sailingA(SailingA)
 
     public init(from decoder: Decoder) throws {
         let value = try JSONValue(from: decoder)
@@ -103,7 +103,7 @@ public indirect enum SailingA: Codable, Equatable {
         case .object where value["id"] != nil:
             self = .idA(try decoder.singleValueContainer().decode(IdA.self))
         case .object where value[""] != nil:
-            self = .sailingA2(try decoder.singleValueContainer().decode(SailingA2.self))
+            self = .sailingA(try decoder.singleValueContainer().decode(SailingA.self))
         default:
             throw Codec.mismatch("an object with \"id\" or an object with \"\"", at: decoder.codingPath)
         }
@@ -113,7 +113,7 @@ public indirect enum SailingA: Codable, Equatable {
         var container = encoder.singleValueContainer()
         switch self {
         case .idA(let value): try container.encode(value)
-        case .sailingA2(let value): try container.encode(value)
+        case .sailingA(let value): try container.encode(value)
         }
     }
 }

@@ -18,21 +18,21 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var userId3: Int32
+    public var userId3: Int
     public var userId: String
     public var userId4: Bool
     public var userId5: JSONValue
-    public var userId6: [Int32]
+    public var userId6: [Int]
     public var userId2_2: Int32
     public var userId2: Int32
     public var userId2_3: Int32
 
     public init(
-        userId3: Int32,
+        userId3: Int,
         userId: String,
         userId4: Bool,
         userId5: JSONValue,
-        userId6: [Int32],
+        userId6: [Int],
         userId2_2: Int32,
         userId2: Int32,
         userId2_3: Int32
@@ -60,11 +60,11 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        userId3 = try fields.decode(Int32.self, forKey: .userId3)
+        userId3 = try fields.decode(Int.self, forKey: .userId3)
         userId = try fields.decode(String.self, forKey: .userId)
         userId4 = try fields.decode(Bool.self, forKey: .userId4)
         userId5 = try fields.decode(JSONValue.self, forKey: .userId5)
-        userId6 = try fields.decode([Int32].self, forKey: .userId6)
+        userId6 = try fields.decode([Int].self, forKey: .userId6)
         userId2_2 = try fields.decode(Int32.self, forKey: .userId2_2)
         userId2 = try fields.decode(Int32.self, forKey: .userId2)
         userId2_3 = try fields.decode(Int32.self, forKey: .userId2_3)

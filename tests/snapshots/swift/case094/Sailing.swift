@@ -18,9 +18,9 @@ public func encodeSailing(_ payload: Sailing) throws -> Data {
 }
 
 public struct Sailing: Codable, Equatable {
-    public var userId: Nullable<Int32>?
+    public var userId: Nullable<Int>?
 
-    public init(userId: Nullable<Int32>? = nil) {
+    public init(userId: Nullable<Int>? = nil) {
         self.userId = userId
     }
 
@@ -30,7 +30,7 @@ public struct Sailing: Codable, Equatable {
 
     public init(from decoder: Decoder) throws {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
-        userId = try fields.contains(.userId) ? fields.decode(Nullable<Int32>.self, forKey: .userId) : nil
+        userId = try fields.contains(.userId) ? fields.decode(Nullable<Int>.self, forKey: .userId) : nil
     }
 
     public func encode(to encoder: Encoder) throws {

@@ -35,10 +35,10 @@ public struct Sailing: Codable, Equatable {
     public var decode: Int32
     public var encode_: Int32
     public var str: Int32
-    public var userId2: Int32
-    public var userId: Int32
-    public var userId3: Int32
-    public var userId4: Int32
+    public var userId2: Int
+    public var userId: Int
+    public var userId3: Int
+    public var userId4: Int
     public var n2ndCall: Int32
     public var ref: Int32
     public var field2: Int32
@@ -79,10 +79,10 @@ public struct Sailing: Codable, Equatable {
         decode: Int32,
         encode_: Int32,
         str: Int32,
-        userId2: Int32,
-        userId: Int32,
-        userId3: Int32,
-        userId4: Int32,
+        userId2: Int,
+        userId: Int,
+        userId3: Int,
+        userId4: Int,
         n2ndCall: Int32,
         ref: Int32,
         field2: Int32,
@@ -213,10 +213,10 @@ public struct Sailing: Codable, Equatable {
         decode = try fields.decode(Int32.self, forKey: .decode)
         encode_ = try fields.decode(Int32.self, forKey: .encode_)
         str = try fields.decode(Int32.self, forKey: .str)
-        userId2 = try fields.decode(Int32.self, forKey: .userId2)
-        userId = try fields.decode(Int32.self, forKey: .userId)
-        userId3 = try fields.decode(Int32.self, forKey: .userId3)
-        userId4 = try fields.decode(Int32.self, forKey: .userId4)
+        userId2 = try fields.decode(Int.self, forKey: .userId2)
+        userId = try fields.decode(Int.self, forKey: .userId)
+        userId3 = try fields.decode(Int.self, forKey: .userId3)
+        userId4 = try fields.decode(Int.self, forKey: .userId4)
         n2ndCall = try fields.decode(Int32.self, forKey: .n2ndCall)
         ref = try fields.decode(Int32.self, forKey: .ref)
         field2 = try fields.decode(Int32.self, forKey: .field2)

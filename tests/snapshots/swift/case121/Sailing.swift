@@ -41,9 +41,9 @@ public struct Sailing: Codable, Equatable {
     public var userId4: SailingUserId2
     public var n2ndCall: N2ndCall
     public var ref: Ref
-    public var field2: SailingItem12
-    public var n1: N1
-    public var field3: SailingItem11
+    public var field2: SailingItem13
+    public var n1: SailingItem11
+    public var field3: SailingItem12
     public var field4: SailingItem4
     public var field5: SailingItem6
     public var field6: SailingItem9
@@ -53,12 +53,12 @@ public struct Sailing: Codable, Equatable {
     public var x2: SailingX2
     public var field9: SailingItem10
     public var field10: SailingItem5
-    public var field11: SailingItem15
+    public var field11: SailingItem16
     public var grosse: Grosse
     public var østhavn: Østhavn
     public var ключ: Ключ
-    public var field12: SailingItem14
-    public var field13: SailingItem13
+    public var field12: SailingItem15
+    public var field13: SailingItem14
     public var field14: SailingItem
 
     public init(
@@ -85,9 +85,9 @@ public struct Sailing: Codable, Equatable {
         userId4: SailingUserId2,
         n2ndCall: N2ndCall,
         ref: Ref,
-        field2: SailingItem12,
-        n1: N1,
-        field3: SailingItem11,
+        field2: SailingItem13,
+        n1: SailingItem11,
+        field3: SailingItem12,
         field4: SailingItem4,
         field5: SailingItem6,
         field6: SailingItem9,
@@ -97,12 +97,12 @@ public struct Sailing: Codable, Equatable {
         x2: SailingX2,
         field9: SailingItem10,
         field10: SailingItem5,
-        field11: SailingItem15,
+        field11: SailingItem16,
         grosse: Grosse,
         østhavn: Østhavn,
         ключ: Ключ,
-        field12: SailingItem14,
-        field13: SailingItem13,
+        field12: SailingItem15,
+        field13: SailingItem14,
         field14: SailingItem
     ) {
         self.n42 = n42
@@ -219,9 +219,9 @@ public struct Sailing: Codable, Equatable {
         userId4 = try fields.decode(SailingUserId2.self, forKey: .userId4)
         n2ndCall = try fields.decode(N2ndCall.self, forKey: .n2ndCall)
         ref = try fields.decode(Ref.self, forKey: .ref)
-        field2 = try fields.decode(SailingItem12.self, forKey: .field2)
-        n1 = try fields.decode(N1.self, forKey: .n1)
-        field3 = try fields.decode(SailingItem11.self, forKey: .field3)
+        field2 = try fields.decode(SailingItem13.self, forKey: .field2)
+        n1 = try fields.decode(SailingItem11.self, forKey: .n1)
+        field3 = try fields.decode(SailingItem12.self, forKey: .field3)
         field4 = try fields.decode(SailingItem4.self, forKey: .field4)
         field5 = try fields.decode(SailingItem6.self, forKey: .field5)
         field6 = try fields.decode(SailingItem9.self, forKey: .field6)
@@ -231,12 +231,12 @@ public struct Sailing: Codable, Equatable {
         x2 = try fields.decode(SailingX2.self, forKey: .x2)
         field9 = try fields.decode(SailingItem10.self, forKey: .field9)
         field10 = try fields.decode(SailingItem5.self, forKey: .field10)
-        field11 = try fields.decode(SailingItem15.self, forKey: .field11)
+        field11 = try fields.decode(SailingItem16.self, forKey: .field11)
         grosse = try fields.decode(Grosse.self, forKey: .grosse)
         østhavn = try fields.decode(Østhavn.self, forKey: .østhavn)
         ключ = try fields.decode(Ключ.self, forKey: .ключ)
-        field12 = try fields.decode(SailingItem14.self, forKey: .field12)
-        field13 = try fields.decode(SailingItem13.self, forKey: .field13)
+        field12 = try fields.decode(SailingItem15.self, forKey: .field12)
+        field13 = try fields.decode(SailingItem14.self, forKey: .field13)
         field14 = try fields.decode(SailingItem.self, forKey: .field14)
     }
 
@@ -793,7 +793,7 @@ public struct Ref: Codable, Equatable {
     }
 }
 
-public struct SailingItem12: Codable, Equatable {
+public struct SailingItem13: Codable, Equatable {
     public var x23: Int32
 
     public init(x23: Int32) {
@@ -815,7 +815,7 @@ public struct SailingItem12: Codable, Equatable {
     }
 }
 
-public struct N1: Codable, Equatable {
+public struct SailingItem11: Codable, Equatable {
     public var y24: Int32
 
     public init(y24: Int32) {
@@ -837,7 +837,7 @@ public struct N1: Codable, Equatable {
     }
 }
 
-public struct SailingItem11: Codable, Equatable {
+public struct SailingItem12: Codable, Equatable {
     public var z25: Int32
 
     public init(z25: Int32) {
@@ -1057,7 +1057,7 @@ public struct SailingItem5: Codable, Equatable {
     }
 }
 
-public struct SailingItem15: Codable, Equatable {
+public struct SailingItem16: Codable, Equatable {
     public var j35: Int32
 
     public init(j35: Int32) {
@@ -1145,7 +1145,7 @@ public struct Ключ: Codable, Equatable {
     }
 }
 
-public struct SailingItem14: Codable, Equatable {
+public struct SailingItem15: Codable, Equatable {
     public var n39: Int32
 
     public init(n39: Int32) {
@@ -1167,7 +1167,7 @@ public struct SailingItem14: Codable, Equatable {
     }
 }
 
-public struct SailingItem13: Codable, Equatable {
+public struct SailingItem14: Codable, Equatable {
     public var o40: Int32
 
     public init(o40: Int32) {
