@@ -2,7 +2,6 @@ import { IsArray, IsOptional, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
 import type { Steer } from '../core/infer/said.js';
 import { parseSteer } from '../core/infer/steering.js';
-import { readDecisions } from '../project/decisions.js';
 import { readSource } from './files.js';
 import { PayloadOptions } from './options.js';
 
@@ -34,10 +33,11 @@ export const steeringOptions = (argv: Argv) =>
     });
 
 /** What a person decided: in the file first, so that the command line has the last word. @throws SkevoError */
-export function decisionsOf({ decide, decisions }: SteeredOptions): Steer[] {
-  const ofFile =
-    decisions === undefined
-      ? []
-      : readDecisions(new TextDecoder().decode(readSource(decisions).bytes), decisions);
-  return [...ofFile, ...decide.map(parseSteer)];
+export async function decisionsOf({ decide, decisions }: SteeredOptions): Promise<Steer[]> {
+  const steers = decide.map(parseSteer);
+  if (decisions === undefined) return steers;
+  const text = new TextDecoder().decode(readSource(decisions).bytes);
+  // YAML takes longer to load than most payloads to read.
+  const { readDecisions } = await import('../project/decisions.js');
+  return [...readDecisions(text, decisions), ...steers];
 }

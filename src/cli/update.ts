@@ -28,7 +28,7 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
       'Leave it out: the schema keeps its name, and what changes is listed with its reason.',
     );
   }
-  const steers = decisionsOf(chosen);
+  const steers = await decisionsOf(chosen);
   const source = readSource(path);
   const learner = new Learner(readSchema(source), source, boundedPatterns);
   const refuse = (inputs: readonly { path?: string }[]) =>

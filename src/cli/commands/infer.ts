@@ -99,7 +99,7 @@ export async function run(given: object): Promise<void> {
 }
 
 async function inferNew(chosen: InferOptions): Promise<void> {
-  const steers = decisionsOf(chosen);
+  const steers = await decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen, chosen.workers, (found) =>
     refuseInputs(
       [

@@ -39,7 +39,7 @@ export const options = (argv: Argv) =>
 /** Prints what is in the payloads, place by place. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(OutlineOptions, given);
-  const steers = decisionsOf(chosen);
+  const steers = await decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen);
   const options = { decisions: steers, name: suggestName(inputs, chosen.at, observation) };
   if (chosen.why !== undefined) {

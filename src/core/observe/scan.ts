@@ -111,7 +111,7 @@ export class Scanner {
         if (length < place.shortest) place.shortest = length;
         if (length > place.longest) place.longest = length;
         if (place.tokens !== undefined) this.token(place, p + 1, after - 1);
-        if (place.ids !== undefined) this.identifier(place, p, after);
+        if (place.ids !== undefined && place.ids !== many) this.identifier(place, p, after);
         if (place.formats !== 0) this.format(place, p + 1, after - 1);
         return after;
       }
@@ -442,7 +442,7 @@ export class Scanner {
         place.firstInteger = this.sighting(start, p);
         place.firstWide = place.firstInteger;
       }
-      if (place.ids !== undefined) this.identifier(place, start, p);
+      if (place.ids !== undefined && place.ids !== many) this.identifier(place, start, p);
       if (p - start > 8 && p - start > carried[place.width]) this.widen(place, start, p);
       return p;
     }
