@@ -234,6 +234,31 @@ describe('new payloads', () => {
     ]);
   });
 
+  test('reach the record that their tag names among several words, however much else is new', () => {
+    const arm = (kinds: string[], more: object) => ({
+      type: 'object',
+      properties: { kind: { enum: kinds }, state: { enum: ['x'] }, ...more },
+      required: ['kind', ...Object.keys(more)],
+    });
+    const text = { type: 'string' };
+    const schema = JSON.stringify({
+      title: 'Notice',
+      oneOf: [{ $ref: '#/$defs/Near' }, { $ref: '#/$defs/Far' }],
+      $defs: { Near: arm(['a', 'b'], { pier: text }), Far: arm(['c', 'd'], { berth: text, gate: text }) },
+    });
+    // All but its tag is as in the other record.
+    const payloads = ['{"kind":"d","state":"y","pier":"N"}'];
+    const updated = update(schema, payloads).text;
+    const { oneOf, $defs } = JSON.parse(updated);
+    expect($defs.Near).toEqual(arm(['a', 'b'], { pier: text }));
+    expect($defs.Far).toMatchObject({
+      properties: { kind: { enum: ['c', 'd'] }, state: { enum: ['x', 'y'] }, pier: text },
+      required: ['kind'],
+    });
+    expect(oneOf).toHaveLength(2);
+    expect(failing(updated, payloads)).toEqual([]);
+  });
+
   test('use a known record again, and do not take the name of another', () => {
     const schema = JSON.stringify({
       title: 'Sailing',

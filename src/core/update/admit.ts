@@ -58,30 +58,40 @@ export function alternativesOf(
   });
 }
 
-/** The property that tells the records of a union apart: a constant in each, under the same key. */
+/** The property that tells the records of a union apart: words under the same key, that no two of them share. */
 export function tagOf(targets: readonly Schema[]): string | undefined {
   const records = targets.filter(({ properties }) => properties !== undefined);
   if (records.length < 2) return undefined;
   const keys = [...records[0]!.properties!.keys()];
-  return keys.find((key) =>
-    records.every(({ properties }) => {
-      const tag = properties!.get(key);
-      return tag !== undefined && wordsIn(tag) !== undefined;
-    }),
-  );
+  return keys.find((key) => {
+    const words = records.map(({ properties }) => wordsIn(properties!.get(key) ?? {}));
+    if (words.some((own) => own === undefined)) return false;
+    const all = words.flatMap((own) => own!);
+    return new Set(all).size === all.length;
+  });
 }
 
-/** The alternative that a value was meant to be; undefined when it is none of them. */
+/**
+ * The alternative that a value was meant to be; undefined when it is none of them. A tag that fits decides, however much
+ * else is new.
+ */
 export function alternativeFor(schema: Schema, value: JsonValue, resolve: Resolve): Schema | undefined {
   const alternatives = alternativesOf(schema, resolve);
+  const tag = value.kind === 'object' ? tagOf(alternatives.map(({ target }) => target)) : undefined;
+  const tagged = tag === undefined ? undefined : membersByKey(value as JsonObject).get(tag)?.value;
+  const meant =
+    tagged?.kind === 'string'
+      ? alternatives.filter(({ target }) =>
+          wordsIn(target.properties?.get(tag!) ?? {})?.includes(tagged.value),
+        )
+      : alternatives;
   let best: Schema | undefined;
   let least = Infinity;
-  for (const { arm, target } of alternatives) {
+  for (const { arm, target } of meant) {
     const cost = distance(target, value, resolve, 0);
     if (cost < least) [best, least] = [arm, cost];
   }
-  const isTagged = value.kind === 'object' && tagOf(alternatives.map(({ target }) => target)) !== undefined;
-  return isTagged && least >= costOfTag ? undefined : best;
+  return best;
 }
 
 /** How far a value is from a schema; infinite when it is of another type. */
