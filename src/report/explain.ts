@@ -52,9 +52,8 @@ function isWorthSaying({ doubt, rule, decision }: Decision): boolean {
   return (
     doubt !== undefined ||
     rule === 'naming' ||
-    decision === 'optional' ||
-    decision === 'nullable' ||
-    decision === 'anything'
+    rule === 'nullable' ||
+    (rule === 'presence' && decision.startsWith('optional'))
   );
 }
 

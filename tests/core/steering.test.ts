@@ -132,6 +132,10 @@ test('a decision about no place is told, with the nearest that there is', () => 
   expect(steered([{ state: 'x' }], '/stat=choice:open').unmet).toEqual([
     '--decide /stat=choice:open: there is no place /stat; did you mean /state?',
   ]);
+  // As it stands in the document, while each record is a payload.
+  expect(steered([{ state: 'x' }], '/results/*/state=choice:open').unmet).toEqual([
+    '--decide /results/*/state=choice:open: there is no place /results/*/state; did you mean /state?',
+  ]);
 });
 
 describe('what cannot be decided is refused where it stands:', () => {

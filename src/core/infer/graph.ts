@@ -387,6 +387,11 @@ export function nodesFrom(root: Node): Node[] {
   return [...seen];
 }
 
+/** Every place where a type is used below a node, itself first. */
+export function usesFrom(root: Node): Node[] {
+  return [root, ...nodesFrom(root).flatMap(nodesBelow)];
+}
+
 /** The nodes right below a node. */
 export function nodesBelow(node: Node): Node[] {
   return [

@@ -17,6 +17,7 @@ import {
   makeMap,
   nodesBelow,
   nodesFrom,
+  usesFrom,
   type Edge,
   type Node,
 } from './graph.js';
@@ -119,10 +120,11 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   // Lists that turned out to be of a type with others may be no tuples after all.
   for (const [node, decision] of tuples) if (node.self().positions !== undefined) decisions.push(decision);
 
+  const uses = usesFrom(root);
   const arms = new Map<Node, Arms>();
   const tags = new Set<string>();
   const shapes = new Map<Node, Shape>();
-  for (const { pointer: place, use } of [root, ...nodesFrom(root).flatMap(nodesBelow)]) {
+  for (const { pointer: place, use } of uses) {
     const decided = nullable(use);
     if (decided !== undefined) decisions.push({ place, rule: 'nullable', ...decided });
   }
@@ -190,7 +192,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   }
   // The words of a tag are those of its union.
   // Below keys that are data, nobody looks for the place of one of them.
-  const places = new Set([root, ...nodesFrom(root).flatMap(nodesBelow)].map(({ pointer }) => pointer));
+  const places = new Set(uses.map(({ pointer }) => pointer));
   const told = decisions.filter(
     ({ rule, place }) => places.has(place) && (rule !== 'choice' || !tags.has(place)),
   );
@@ -280,7 +282,7 @@ function wouldBeItself(node: Node): boolean {
     if (below === node) return true;
     if (seen.has(below) || below.edges.size > 0) continue;
     seen.add(below);
-    pending.push(...nodesBelow(below));
+    extend(pending, nodesBelow(below));
   }
   return false;
 }
@@ -555,10 +557,10 @@ function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[]
 }
 
 function unmetNote({ source, pattern }: Steer, root: Node): string {
-  const near = nearest(
-    pattern,
-    nodesFrom(root).map((node) => node.pointer),
-  );
+  const pointers = usesFrom(root).map((node) => node.pointer);
+  // Somebody may have written the place as it is in the document rather than in the payload.
+  const within = pointers.filter((each) => each !== '' && pattern.endsWith(each));
+  const near = within.sort((a, b) => b.length - a.length)[0] ?? nearest(pattern, pointers);
   const remedy = near === undefined ? 'skevo outline prints the places' : `did you mean ${near}?`;
   return `${source}: there is no place ${pattern}; ${remedy}`;
 }

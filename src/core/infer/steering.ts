@@ -1,4 +1,5 @@
 import { SkevoError } from '../error.js';
+import { extend } from '../extend.js';
 import { parsePlace, type PlaceStep } from '../json/pointer.js';
 import { nearest } from '../nearest.js';
 import { nodesBelow, nodesFrom, unify, wouldHoldItself, type Node } from './graph.js';
@@ -86,7 +87,7 @@ export function markSteered(root: Node, steers: readonly Steer[], at: readonly P
       said.set(each.what, each);
     }
     if (said.size > 0) node.use.said = said;
-    pending.push(...nodesBelow(node));
+    extend(pending, nodesBelow(node));
   }
   return steers.filter((each) => !met.has(each));
 }
