@@ -1,5 +1,6 @@
 import { mostDoubtful, type Decision } from '../core/infer/infer.js';
 import { formatMark } from '../core/observe/mark.js';
+import { shellArgument } from './text.js';
 import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
@@ -41,7 +42,10 @@ export function renderDecisions(
 /** The least certain decisions, a line each, and what to give to decide them otherwise. */
 export function renderDoubts(decisions: readonly Decision[], { colours }: Terminal): string[] {
   return mostDoubtful(decisions, mostShown).map(({ place, decision, because, otherwise }) => {
-    const steer = otherwise === undefined ? '' : `; otherwise --decide '${visible(place)}=${otherwise}'`;
+    const steer =
+      otherwise === undefined
+        ? ''
+        : `; otherwise --decide ${shellArgument(visible(`${place}=${otherwise}`))}`;
     return `${colours.warn('unsure:')} ${colours.name(visible(place))}: ${decision}, ${visible(because)}${steer}`;
   });
 }

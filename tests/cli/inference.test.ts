@@ -349,6 +349,32 @@ describe('what may be wrong', () => {
     expect(skevo(['infer', 'few.ndjson', '--quiet'], { cwd: folder }).err).toBe('');
   });
 
+  test('can be pasted into a shell, whatever the keys are', () => {
+    const rows = Array.from({ length: 30 }, (_, i) =>
+      JSON.stringify({ "a'; echo b; '": ['open', 'shut', 'late'][i % 3] }),
+    );
+    addFiles(folder, {
+      'odd.ndjson': rows.join('\n'),
+      'page.json': JSON.stringify({ "it's": [{ a: 1, b: 2, c: 3 }] }),
+    });
+    expect(skevo(['infer', 'odd.ndjson'], { cwd: folder }).err).toContain(
+      `--decide '/a'\\''; echo b; '\\''=choice:open'`,
+    );
+    expect(skevo(['outline', 'page.json'], { cwd: folder }).err).toContain(`--at '/it'\\''s/*'`);
+  });
+
+  test('--explain tells fields that are optional in one record of a union', () => {
+    const some = Array.from({ length: 12 }, (_, i) =>
+      JSON.stringify(
+        i % 2 ? { kind: 'a', x: 1, y: 2, ...(i < 6 ? { z: 1 } : {}) } : { kind: 'b', p: 1, q: 2 },
+      ),
+    );
+    addFiles(folder, { 'arms.ndjson': some.join('\n') });
+    expect(skevo(['infer', 'arms.ndjson', '--explain'], { cwd: folder }).out).toMatch(
+      /^\/z +optional in AArms? /m,
+    );
+  });
+
   test('comes first in --explain, and nothing is cut in a pipe', () => {
     const { out } = skevo(['infer', 'few.ndjson', '--explain'], { cwd: folder });
     expect(out.split('\n')[1]).toMatch(/^\/state +closed choice .* choice:open$/);

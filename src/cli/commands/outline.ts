@@ -9,6 +9,7 @@ import { outlineOf, placeOfType, recordsIn } from '../../core/infer/outline.js';
 import { nearest } from '../../core/nearest.js';
 import { renderDecisions } from '../../report/explain.js';
 import { renderOutline } from '../../report/outline.js';
+import { shellArgument } from '../../report/text.js';
 import { observe, suggestName } from '../inputs.js';
 import { decisionsOf, SteeredOptions, steeringOptions } from '../decisions.js';
 import { payloadOptions, validated } from '../options.js';
@@ -90,7 +91,7 @@ export async function run(given: object): Promise<void> {
   const records = recordsIn(observation);
   if (records !== undefined && chosen.at === undefined) {
     say(
-      `${talk.colours.warn('hint:')} the records are at ${talk.colours.name(records)}; read each as a payload with --at '${records}'`,
+      `${talk.colours.warn('hint:')} the records are at ${talk.colours.name(records)}; read each as a payload with --at ${shellArgument(records)}`,
     );
   }
 }
