@@ -129,15 +129,19 @@ export function nameRecords(
 
   const names = new Map<Nameable, Named>();
   const contenders = new Map<string, Nameable[]>();
-  for (const [each, own] of words)
-    contenders.set(pascalCase(own), [...(contenders.get(pascalCase(own)) ?? []), each]);
+  for (const [each, own] of words) {
+    const others = contenders.get(pascalCase(own));
+    if (others === undefined) contenders.set(pascalCase(own), [each]);
+    else others.push(each);
+  }
+  const plain = new Set(
+    [...contenders].flatMap(([name, all]) => (name === rootName ? [] : (firstOf(all) ?? []))),
+  );
   for (const [each, own] of words) {
     const name = pascalCase(own);
-    const others = contenders.get(name)!;
-    const isPlain = name !== rootName && others.every((other) => other === each || precedes(each, other));
     names.set(
       each,
-      isPlain || (name === rootName && each.node === root && each.arm === undefined)
+      plain.has(each) || (name === rootName && each.node === root && each.arm === undefined)
         ? { name, because: each.arm === undefined ? 'from its key' : 'from its key and what tells it apart' }
         : {
             name: pascalCase(joined(around(each.node, ofNode, rootWords), own)),
@@ -164,6 +168,12 @@ export function nameRecords(
     names.set(each, { ...wanted, name });
   }
   return names;
+}
+
+/** The one of several that keeps the name that all want; undefined when none is before all others. */
+function firstOf([first, ...others]: readonly Nameable[]): Nameable | undefined {
+  const best = others.reduce((a, b) => (precedes(b, a) ? b : a), first!);
+  return [first!, ...others].every((other) => other === best || precedes(best, other)) ? best : undefined;
 }
 
 /** Whether one of two that want a name is rather what it says: the one nearer the top, or much the larger. */
