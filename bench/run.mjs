@@ -132,7 +132,7 @@ const benchmarks = {
   },
   /** A first check of all languages against the same programs built and run by hand, and second checks. */
   async check() {
-    const { languages, findToolchain, buildModel, readSchema } = await import('../dist/index.js');
+    const { languages, findToolchain, buildModel, makeAll, readSchema } = await import('../dist/index.js');
     const schema = join(folder, 'sailing.schema.json');
     const samples = 'demo/payloads/sailings';
     const at = ['--at', '/results/*'];
@@ -151,14 +151,12 @@ const benchmarks = {
       if (toolchain.state !== 'ready') continue;
       here.push(language);
       const [style] = language.styles;
-      const bench = style.bench(model, { pedantic: false });
+      const [{ bench, emitted }] = makeAll(model, [{ language, style }], { origin: 's.json' });
       const place = join(folder, language.name);
       const prepared = join(folder, `${language.name}-prepared`);
       write(place, [
         ...bench.files,
-        ...style
-          .emit(model, { origin: 's.json' })
-          .files.map(({ path, text }) => ({ path: `classes/${path}`, text })),
+        ...emitted.files.map(({ path, text }) => ({ path: `classes/${path}`, text })),
       ]);
       for (const name of bench.packages ?? []) link(place, name);
       const started = performance.now();

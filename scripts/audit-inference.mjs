@@ -66,13 +66,15 @@ function decidedAt(whole, place) {
   if (here.length === 0) return undefined;
   const all = here.map(({ schema }) => schema);
   const types = all.flatMap(({ type = [] }) => type);
-  const records = here.filter(({ schema }) => schema.properties !== undefined);
+  const records = all.filter(({ properties }) => properties !== undefined);
+  const constants = new Set(all.map((each) => each.const).filter((value) => value !== undefined));
   const words = new Set();
-  if (records.length > 0) words.add('record').add(records.length > 1 ? 'union' : 'one record');
+  if (records.length > 0) words.add('record').add(new Set(records).size > 1 ? 'union' : 'one record');
   if (all.some(({ additionalProperties: values }) => typeof values === 'object')) words.add('map');
-  if (all.some((each) => each.enum !== undefined)) words.add('choice');
-  else if (all.some((each) => each.const !== undefined)) words.add('const');
-  else if (types.includes('string')) words.add('text');
+  // The words of a tag stand in the arms of its union.
+  if (constants.size > 1 || all.some((each) => each.enum !== undefined)) words.add('choice');
+  if (constants.size > 0) words.add('const');
+  if (!words.has('choice') && !words.has('const') && types.includes('string')) words.add('text');
   for (const { format, contentEncoding, type } of all)
     if (format !== undefined || contentEncoding !== undefined || [type].flat().includes('string'))
       words.add(contentEncoding ?? format ?? 'no format');

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Note } from '../../src/core/note.js';
 import { writeJson } from '../../src/core/json/write.js';
-import { mergeObservation, Observation, type Place } from '../../src/core/observe/observation.js';
+import type { Form } from '../../src/core/observe/form.js';
+import { formsAt, mergeObservation, Observation, type Place } from '../../src/core/observe/observation.js';
 import { loadObservation, saveObservation } from '../../src/core/observe/save.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { observeLines } from '../../src/formats/read.js';
@@ -26,8 +27,15 @@ function facts(place: Place): unknown {
     steadyFields: _steady,
     opening: _opening,
     candidates: _candidates,
+    varied: _varied,
+    lastForm: _lastForm,
+    shapeCount: _shapeCount,
     ...rest
   } = place;
+  const forms = (each: ReadonlySet<Form>, { shapes: its }: Place) =>
+    [...each]
+      .map((form) => (form < 0 ? shape([...its!.all()].find(({ serial }) => -serial === form)!) : form))
+      .sort();
   const shape = (each: Shape) =>
     each
       .fields()
@@ -43,7 +51,12 @@ function facts(place: Place): unknown {
     tokens:
       tokens &&
       [...tokens.byText.values()]
-        .map(({ text, count, shapes: around }) => [text, count, [...around].map(shape).sort()])
+        .map(({ text, count, shapes: around, forms: beside }) => [
+          text,
+          count,
+          [...around].map(shape).sort(),
+          [...beside].map(([field, its]) => [field.key, forms(its, field.place)]).sort(),
+        ])
         .sort(),
     shapes: shapes && [...shapes.all()].map((each) => [shape(each), each.count]).sort(),
     fields: Object.fromEntries(
@@ -55,6 +68,7 @@ function facts(place: Place): unknown {
             present: field.present,
             first: field.first,
             firstAbsent: field.firstAbsent,
+            forms: forms(formsAt(field), field.place),
             place: facts(field.place),
           },
         ]),

@@ -146,6 +146,19 @@ export const cases: readonly Case[] = [
     ],
   },
   {
+    name: 'a tag that decides what stands beside it',
+    payloads: [
+      `[${Array.from({ length: 12 }, (_, i) => `{"event":"${['sailing.delayed', 'berth.closed'][i % 2]}","no":${i},"data":${[`{"sailing":"SF-${i}","minutes":5}`, '{"berth":"N1","until":null}'][i % 2]}}`).join(',')}]`,
+      '[]',
+    ],
+  },
+  {
+    name: 'a tag that decides kinds and depths',
+    payloads: [
+      `{"a":[${Array.from({ length: 16 }, (_, i) => `{"type":"${['Point', 'Line', 'Text', 'Depth'][i % 4]}","at":${['[0.5,54.5]', '[[0.5,54.5],[1,2],[1.5,3]]', '"off the pier"', '4'][i % 4]}}`).join(',')}]}`,
+    ],
+  },
+  {
     name: 'a union told apart by its keys',
     payloads: [
       `{"a":[${Array.from({ length: 8 }, (_, i) => (i % 2 ? '{"lat":54.1,"lon":-0.4}' : `{"pier":"N","gate":"A"${i % 4 ? ',"steps":3' : ''}}`)).join(',')}]}`,

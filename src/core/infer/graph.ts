@@ -1,6 +1,17 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { compareMarks, earlier, type Mark } from '../observe/mark.js';
-import { fieldsInOrder, mergeFacts, mergeTexts, Place, totalAt } from '../observe/observation.js';
+import {
+  fieldsInOrder,
+  formsAt,
+  formsBeside,
+  manyForms,
+  mergeFacts,
+  mergeTexts,
+  Place,
+  totalAt,
+} from '../observe/observation.js';
+import { nullForm, objectForm, type Form } from '../observe/form.js';
+import type { Shape } from '../observe/shape.js';
 import { extend } from '../extend.js';
 import { nothing, type Said } from './said.js';
 
@@ -14,6 +25,16 @@ export interface Use {
   firstNull: Mark | undefined;
   /** What a person decided about the place. */
   said: Said;
+}
+
+/** A form of a value as `observe/form.ts` has it, that of an object as the signature of its variant. */
+export type NodeForm = Form | string;
+
+/** The forms of the values of a key. */
+export interface Forms {
+  readonly all: Set<NodeForm>;
+  /** By tag and token: what stood beside the token; missing as long as there is only one form. */
+  readonly beside: Map<string, Map<string, Set<NodeForm>>>;
 }
 
 /** The objects at a node that had exactly the same keys. */
@@ -41,6 +62,8 @@ export class Node {
   variants: Map<string, Variant> | undefined = new Map();
   /** By key and token: the variants in which the token was the key's value. */
   readonly tags = new Map<string, Map<string, Set<string>>>();
+  /** By key: the forms of its values, for keys whose values have several or stand beside a token. */
+  readonly forms = new Map<string, Forms>();
   /** The nodes that this one stands for, itself first. */
   readonly members: Node[] = [this];
   /** Set when another node stands for this one. */
@@ -125,8 +148,8 @@ function readVariants(node: Node, place: Place): void {
   const signatures = new Map<unknown, string>();
   for (const shape of place.shapes.all()) {
     if (shape.count === 0) continue;
-    const keys = shape.fields().map(({ key }) => key);
-    const signature = JSON.stringify([...keys].sort());
+    const keys = keysOf(shape);
+    const signature = signatureOf(keys);
     signatures.set(shape, signature);
     const known = node.variants!.get(signature);
     if (known === undefined) node.variants!.set(signature, { keys, count: shape.count });
@@ -139,6 +162,91 @@ function readVariants(node: Node, place: Place): void {
     for (const [text, token] of tokens.byText)
       tag.set(text, new Set([...token.shapes].map((shape) => signatures.get(shape)!)));
     node.tags.set(field.key, tag);
+  }
+  readForms(node, place);
+}
+
+/** What forms say besides null, which is counted where a type is used. */
+function readForms(node: Node, place: Place): void {
+  if (node.tags.size === 0) return;
+  for (const field of place.fields.values()) {
+    if (field.forms === manyForms) continue;
+    const read = readerOf(field.place);
+    const forms: Forms = { all: read(formsAt(field)), beside: new Map() };
+    node.forms.set(field.key, forms);
+    if (forms.all.size < 2) continue;
+    for (const key of node.tags.keys()) {
+      if (key === field.key) continue;
+      const tokens = [...place.fields.get(key)!.place.tokens!.byText];
+      forms.beside.set(key, new Map(tokens.map(([text, token]) => [text, read(formsBeside(token, field)!)])));
+    }
+  }
+}
+
+/** From the forms of the values at a place to those of its node. */
+function readerOf(place: Place): (forms: ReadonlySet<Form>) => Set<NodeForm> {
+  let signatures: ReadonlyMap<Form, string> | undefined;
+  const read = (form: Form): NodeForm => {
+    if (form >= 0) return form;
+    signatures ??= new Map(
+      [...(place.shapes?.all() ?? [])].map((shape) => [-shape.serial, signatureOf(keysOf(shape))]),
+    );
+    return signatures.get(form) ?? objectForm;
+  };
+  return (forms) => new Set([...forms].filter((form) => form !== nullForm).map(read));
+}
+
+function keysOf(shape: Shape): string[] {
+  return shape.fields().map(({ key }) => key);
+}
+
+function signatureOf(keys: readonly string[]): string {
+  return JSON.stringify([...keys].sort());
+}
+
+/** What stood under a key beside the tokens of a tag. */
+export function formsBesideTag(
+  node: Node,
+  key: string,
+  tag: string,
+): ReadonlyMap<string, ReadonlySet<NodeForm>> {
+  const forms = node.forms.get(key);
+  if (forms === undefined) return new Map();
+  const known = forms.beside.get(tag);
+  if (known !== undefined) return known;
+  // There is one form only: it stood beside every token whose objects had the key.
+  const has = (signature: string) => node.variants!.get(signature)?.keys.includes(key) ?? false;
+  return new Map(
+    [...(node.tags.get(tag) ?? [])].map(([text, signatures]) => [
+      text,
+      [...signatures].some(has) ? forms.all : new Set<NodeForm>(),
+    ]),
+  );
+}
+
+/** To be called before tags and variants are merged, which say beside what a token stood. */
+function mergeForms(keep: Node, drop: Node): void {
+  for (const key of new Set([...keep.forms.keys(), ...drop.forms.keys()])) {
+    const [ours, theirs] = [keep.forms.get(key), drop.forms.get(key)];
+    const isUntold = (node: Node, forms: Forms | undefined) => forms === undefined && node.edges.has(key);
+    if (isUntold(keep, ours) || isUntold(drop, theirs)) {
+      keep.forms.delete(key);
+      continue;
+    }
+    const merged: Forms = {
+      all: new Set([...(ours?.all ?? []), ...(theirs?.all ?? [])]),
+      beside: new Map(),
+    };
+    if (merged.all.size > 1) {
+      for (const tag of new Set([...keep.tags.keys(), ...drop.tags.keys()])) {
+        if (tag === key) continue;
+        const beside = new Map<string, Set<NodeForm>>();
+        for (const [text, forms] of [...formsBesideTag(keep, key, tag), ...formsBesideTag(drop, key, tag)])
+          beside.set(text, new Set([...(beside.get(text) ?? []), ...forms]));
+        merged.beside.set(tag, beside);
+      }
+    }
+    keep.forms.set(key, merged);
   }
 }
 
@@ -177,6 +285,7 @@ function unifyAll(pairs: readonly [Node, Node][], places: readonly [Node, Node][
       if (keep.values === undefined) keep.values = drop.values;
       else if (drop.values !== undefined) joined([[keep.values, drop.values]]);
     }
+    mergeForms(keep, drop);
     mergeVariants(keep, drop);
     joined(mergeEdges(keep, drop));
     joined(mergeLists(keep, drop));
@@ -335,8 +444,10 @@ export function takeObjects(node: Node): Node {
   for (const [key, edge] of node.edges) taken.edges.set(key, edge);
   taken.variants = node.variants;
   for (const [key, tag] of node.tags) taken.tags.set(key, tag);
+  for (const [key, forms] of node.forms) taken.forms.set(key, forms);
   node.edges.clear();
   node.tags.clear();
+  node.forms.clear();
   node.variants = new Map();
   return taken;
 }
@@ -345,6 +456,7 @@ export function takeObjects(node: Node): Node {
 export function forgetKeys(node: Node): void {
   node.edges.clear();
   node.tags.clear();
+  node.forms.clear();
   node.variants = new Map();
   node.values = undefined;
   node.facts.emptyObjects = node.facts.objects;
@@ -365,6 +477,7 @@ function mapPairs(node: Node): [Node, Node][] {
   node.edges.clear();
   node.variants = new Map();
   node.tags.clear();
+  node.forms.clear();
   return pairs;
 }
 

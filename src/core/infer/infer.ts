@@ -29,7 +29,17 @@ import { map } from './structure/map.js';
 import { tuple } from './structure/tuple.js';
 import { evidenceAt } from './evidence.js';
 import { nullable } from './rules/nullable.js';
-import { decideArms, type Arm, type Arms } from './structure/union.js';
+import { decideArms, type Arm, type Arms, type Within } from './structure/union.js';
+import {
+  anyForm,
+  booleanForm,
+  elementsOf,
+  listForm,
+  numberForm,
+  objectForm,
+  stringForm,
+  type Form,
+} from '../observe/form.js';
 import { extend } from '../extend.js';
 
 /** A choice made somewhere in a schema and why. */
@@ -124,17 +134,24 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const arms = new Map<Node, Arms>();
   const tags = new Set<string>();
   const shapes = new Map<Node, Shape>();
+  /** Objects that are told apart by the tag of those around them. */
+  const apartBelow = new Set<Node>();
   for (const { pointer: place, use } of uses) {
     const decided = nullable(use);
     if (decided !== undefined) decisions.push({ place, rule: 'nullable', ...decided });
   }
   for (const node of nodesFrom(root)) {
     shapes.set(node, shapeOf(node, options.choices ?? 'auto', decisions));
-    const found = isRecord(node, shapes)
-      ? decideArms(node, options.choices ?? 'auto', saidOf(node).get('union'))
-      : undefined;
+    const found =
+      isRecord(node, shapes) && !apartBelow.has(node)
+        ? decideArms(node, options.choices ?? 'auto', saidOf(node).get('union'))
+        : undefined;
     if (found === undefined) continue;
     arms.set(node, found);
+    for (const [below, its] of found.below ?? []) {
+      apartBelow.add(below);
+      arms.set(below, { arms: its, decision: found.decision, because: found.because });
+    }
     if (found.tag !== undefined) tags.add(node.edges.get(found.tag)!.node.self().pointer);
     decisions.push({
       place: node.pointer,
@@ -157,7 +174,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const armOf = new Map<Nameable, Arm>();
   for (const node of nodesFrom(root)) {
     if (!isRecord(node, shapes)) continue;
-    if (node !== top) nameables.push({ node });
+    if (node !== top && !apartBelow.has(node)) nameables.push({ node });
     for (const arm of arms.get(node)?.arms ?? []) {
       const nameable = { node, arm: wordsOfArm(arm, arms.get(node)!) };
       nameables.push(nameable);
@@ -354,6 +371,8 @@ function keyWords(steps: readonly PlaceStep[]): string[] | undefined {
   return undefined;
 }
 
+const whatever: Within = { form: anyForm };
+
 class SchemaWriter {
   /** @param evidence whether places are annotated with what was seen there */
   constructor(
@@ -375,12 +394,15 @@ class SchemaWriter {
   }
 
   /** The schema of a place where it is used: a reference when it is a record. */
-  private use(node: Node, edge?: Edge, around?: Node): Schema {
-    const { root, names } = this.analysis;
+  private use(node: Node, edge?: Edge, around?: Node, within: Within = whatever): Schema {
+    const { root, names, armNames } = this.analysis;
     const target = node.self();
-    const schema = this.write(node, () => ({
-      $ref: target === root ? '#' : referenceTo(names.get(target)!.name),
-    }));
+    const named = within.arm === undefined ? names.get(target) : armNames.get(within.arm);
+    const schema = this.write(
+      node,
+      () => ({ $ref: target === root ? '#' : referenceTo(named!.name) }),
+      within.form,
+    );
     if (!this.evidence) return schema;
     const absent = edge === undefined ? 0 : around!.facts.objects - edge.present;
     return { ...schema, other: new Map([...(schema.other ?? []), ...evidenceAt(node, absent)]) };
@@ -400,7 +422,9 @@ class SchemaWriter {
       if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
       properties.set(
         edge.key,
-        arm !== undefined && edge.key === tag ? tagSchema(arm) : this.use(edge.node, edge, node),
+        arm !== undefined && edge.key === tag
+          ? tagSchema(arm)
+          : this.use(edge.node, edge, node, arm?.within?.get(edge.key)),
       );
       if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(node, edge, arm))
         required.push(edge.key);
@@ -447,11 +471,15 @@ class SchemaWriter {
     return decided.shape.required === true;
   }
 
-  /** @param used where; what stands for it says what is there besides null */
-  private write(used: Node, record: (node: Node) => Schema): Schema {
+  /**
+   * @param used where; what stands for it says what is there besides null
+   * @param form the kinds of its values, where not all of them are meant
+   */
+  private write(used: Node, record: (node: Node) => Schema, form: Form = anyForm): Schema {
     const node = used.self();
     const isNullable = used.use.nulls > 0 || used.use.said.has('nullable');
-    const shape = this.analysis.shapes.get(node)!;
+    const shape = ofForm(this.analysis.shapes.get(node)!, form);
+    const elements: Within = { form: form === anyForm ? anyForm : elementsOf(form) || anyForm };
     const arms: Schema[] = [];
     if (shape.object === 'record') {
       const written = node.single === undefined ? record(node) : this.use(node.single);
@@ -461,11 +489,12 @@ class SchemaWriter {
     if (shape.object === 'open') arms.push({ type: ['object'] });
     if (shape.object === 'map') arms.push({ type: ['object'], additionalProperties: this.use(node.values!) });
     if (shape.list === 'untyped') arms.push({ type: ['array'] });
-    if (shape.list === 'typed') arms.push({ type: ['array'], items: this.use(node.items!) });
+    if (shape.list === 'typed')
+      arms.push({ type: ['array'], items: this.use(node.items!, undefined, undefined, elements) });
     if (shape.list === 'tuple') {
       arms.push({
         type: ['array'],
-        prefixItems: node.positions!.map((each) => this.use(each)),
+        prefixItems: node.positions!.map((each) => this.use(each, undefined, undefined, elements)),
         items: false,
         minItems: node.positions!.length,
       });
@@ -495,6 +524,21 @@ class SchemaWriter {
     if (arms.length === 1) return arms[0]!;
     return arms.every((arm) => arm.$ref !== undefined) && !isNullable ? { oneOf: arms } : { anyOf: arms };
   }
+}
+
+/** A shape without what is not of a form. */
+function ofForm(shape: Shape, form: Form): Shape {
+  if (form === anyForm) return shape;
+  const has = (kind: Form) => (form & kind) !== 0;
+  return {
+    ...shape,
+    boolean: shape.boolean && has(booleanForm),
+    string: shape.string && has(stringForm),
+    integer: has(numberForm) ? shape.integer : undefined,
+    number: has(numberForm) ? shape.number : undefined,
+    list: has(listForm) ? shape.list : undefined,
+    object: has(objectForm) ? shape.object : undefined,
+  };
 }
 
 function tagSchema(arm: Arm): Schema {

@@ -1,5 +1,6 @@
 import { widerOf, type IntegerWidth } from '../json/number.js';
 import { compareMarks, earlier, type Mark } from './mark.js';
+import { mostForms, noForm, objectForm, type Form } from './form.js';
 import { mostShapes, Shape } from './shape.js';
 import { everyFormat } from './text-format.js';
 import { isIdentifying, many, Tokens, withIdentifier, type Token } from './token.js';
@@ -60,10 +61,14 @@ export class Place {
   readonly fields = new Map<string, Field>();
   values: Place | undefined = undefined;
   /** The shapes of the objects; undefined when there were too many. */
-  shapes: Shape | undefined = new Shape(undefined, undefined);
+  shapes: Shape | undefined = new Shape(undefined, undefined, 1);
   shapeCount = 1;
   /** Fields whose tokens are still collected. For the scanner. */
   candidates: Field[] = [];
+  /** Fields whose values have several forms, though not too many. */
+  varied: Field[] = [];
+  /** The form of the last object or list. For the scanner. */
+  lastForm: Form = noForm;
   /** Fields that no object has lacked so far. For the scanner. */
   steadyFields = 0;
   /** The field that began the last object. For the scanner. */
@@ -83,6 +88,12 @@ export class Field {
   /** The first object that lacked the key. */
   firstAbsent: Mark | undefined = undefined;
   readonly place = new Place();
+  /** The form that its values had first. */
+  form: Form = noForm;
+  /** All forms of its values once there are several; `manyForms` when there are too many. */
+  forms: ReadonlySet<Form> | undefined = undefined;
+  /** The form of the last value. For the scanner. */
+  lastForm: Form = noForm;
   /** Serial number of the last object that had the key. For the scanner. */
   lastObject = -1;
   /** The field that followed last time. For the scanner. */
@@ -99,6 +110,56 @@ export class Field {
   ) {
     if (isIdentifying(key)) this.place.ids = new Set();
   }
+}
+
+/** Stands for more forms than are told apart. */
+export const manyForms: ReadonlySet<Form> = new Set();
+
+/** Notes a form of the values of a field at a place, which may be a new one. */
+export function noteForm(place: Place, field: Field, form: Form): void {
+  if (field.form === noForm) {
+    field.form = form;
+    return;
+  }
+  if (field.forms === undefined ? field.form === form : field.forms === manyForms || field.forms.has(form))
+    return;
+  setForms(place, field, [...formsAt(field), form]);
+}
+
+/** The forms of the values of a field. */
+export function formsAt({ form, forms }: Field): ReadonlySet<Form> {
+  return forms ?? new Set(form === noForm ? [] : [form]);
+}
+
+/** The forms of the values of a field beside a token, `undefined` when they are not told apart. */
+export function formsBeside(token: Token, field: Field): ReadonlySet<Form> | undefined {
+  if (field.forms === manyForms) return undefined;
+  if (field.forms !== undefined) return token.forms.get(field) ?? new Set();
+  return [...token.shapes].some((shape) => shape.has(field)) ? formsAt(field) : new Set();
+}
+
+function setForms(place: Place, field: Field, forms: Iterable<Form>): void {
+  const all = new Set(forms);
+  // What stood beside a token so far was of the one form that there was.
+  if (field.forms === undefined && all.size > 1) {
+    for (const token of tokensBeside(place, field))
+      for (const form of formsBeside(token, field)!) token.addForm(field, form);
+    place.varied.push(field);
+  }
+  if (all.size > 1) field.forms = all;
+  for (const form of all) if (field.form === noForm) field.form = form;
+  if (all.size > mostForms) forgetForms(place, field);
+}
+
+function forgetForms(place: Place, field: Field): void {
+  field.forms = manyForms;
+  place.varied = place.varied.filter((each) => each !== field);
+  for (const token of tokensBeside(place, field)) token.forms.delete(field);
+}
+
+function* tokensBeside(place: Place, field: Field): Generator<Token> {
+  for (const other of place.fields.values())
+    if (other !== field && other.place.tokens !== undefined) yield* other.place.tokens.byText.values();
 }
 
 /** What was seen in payloads, place by place. */
@@ -169,6 +230,7 @@ function mergeFields(target: Place, other: Place): void {
   for (const [key, ours] of target.fields) {
     if (!other.fields.has(key)) ours.firstAbsent = earlier(ours.firstAbsent, other.firstObject);
   }
+  mergeForms(target, steps);
   mergeShapes(target, other, steps);
   target.steadyFields = 0;
   target.candidates = [];
@@ -187,8 +249,48 @@ export function collapse(place: Place): void {
   place.fields.clear();
   place.shapes = undefined;
   place.candidates = [];
+  place.varied = [];
   place.steadyFields = 0;
   place.opening = undefined;
+}
+
+/** To be called before the shapes are merged, which say beside what a token stood. */
+function mergeForms(target: Place, fields: ReadonlyMap<Field, Field>): void {
+  for (const [theirs, ours] of fields) {
+    if (ours.forms === manyForms) continue;
+    if (theirs.forms === manyForms) {
+      forgetForms(target, ours);
+      continue;
+    }
+    const translate = translatorOf(theirs.place, ours.place);
+    const [known, all] = [formsAt(ours), [...formsAt(theirs)].map(translate)];
+    setForms(target, ours, [...known, ...all]);
+    if (ours.forms === undefined || (ours.forms as ReadonlySet<Form>) === manyForms) continue;
+    for (const [theirTag, ourTag] of fields) {
+      if (theirTag === theirs) continue;
+      for (const [text, token] of theirTag.place.tokens?.byText ?? []) {
+        const same = ourTag.place.tokens?.byText.get(text);
+        for (const form of formsBeside(token, theirs)!) same?.addForm(ours, translate(form));
+      }
+    }
+  }
+}
+
+/** From forms of values of one place to the same of another, which has all its shapes. */
+function translatorOf(from: Place, to: Place): (form: Form) => Form {
+  const serials = new Map<Form, Form>();
+  return (form) => {
+    if (form >= 0) return form;
+    if (from.shapes === undefined || to.shapes === undefined) return objectForm;
+    if (serials.size === 0) {
+      for (const shape of from.shapes.all()) {
+        let same: Shape | undefined = to.shapes;
+        for (const { key } of shape.fields()) same = same?.with(to.fields.get(key)!);
+        serials.set(-shape.serial, same === undefined ? objectForm : -same.serial);
+      }
+    }
+    return serials.get(form)!;
+  };
 }
 
 function mergeShapes(target: Place, other: Place, fields: ReadonlyMap<Field, Field>): void {
@@ -207,7 +309,7 @@ function mergeShapes(target: Place, other: Place, fields: ReadonlyMap<Field, Fie
           target.shapes = undefined;
           return;
         }
-        ours = around.add(field);
+        ours = around.add(field, target.shapeCount);
       }
       twins.set(theirs, ours);
     }

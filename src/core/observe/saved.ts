@@ -2,6 +2,7 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import { SkevoError } from '../error.js';
 import { totalAt, type Observation, type Place } from './observation.js';
 import { loadObservation } from './save.js';
+import { mostShapes } from './shape.js';
 
 const count = { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER };
 const tuple = (...items: readonly object[]) => ({
@@ -15,6 +16,7 @@ const mark = tuple(count, count, count);
 const sighting = tuple(count, count, count, { type: 'string' });
 const place = { $ref: '#/$defs/place' };
 const width = { enum: ['int32', 'double-int', 'int64', 'unbounded'] };
+const form = { type: 'integer', minimum: -mostShapes, maximum: 2 ** 31 - 1 };
 const index = { type: 'integer', minimum: -1 };
 
 /** What `saveObservation` writes, as a schema. */
@@ -39,13 +41,17 @@ const saved = {
         decimals: tuple(count, sighting),
         exact: tuple(count, sighting),
         strings: tuple(count, count, count, count, sighting),
-        tokens: listOf(tuple({ type: 'string' }, count, listOf(count))),
+        tokens: listOf(tuple({ type: 'string' }, count, listOf(count), listOf(tuple(count, listOf(form))))),
         ids: { anyOf: [listOf({ type: 'string' }), { const: 0 }] },
         lists: tuple(count, count, mark),
         items: place,
         positions: listOf(place),
         objects: tuple(count, count, mark),
-        fields: listOf(tuple({ type: 'string' }, count, mark, { anyOf: [mark, { const: 0 }] }, place)),
+        fields: listOf(
+          tuple({ type: 'string' }, count, mark, { anyOf: [mark, { const: 0 }] }, place, {
+            anyOf: [listOf(form), { const: 0 }],
+          }),
+        ),
         values: place,
         shapes: listOf(tuple(index, index, count)),
       },

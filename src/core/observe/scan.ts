@@ -16,9 +16,11 @@ import {
   joinPositions,
   longestTuple,
   mostFields,
+  noteForm,
   Place,
   type Sighting,
 } from './observation.js';
+import { formOfByte, formOfList, listForm, noForm, objectForm, type Form } from './form.js';
 import { mostShapes, type Shape } from './shape.js';
 import { formatsOf, formatsOfText } from './text-format.js';
 import { hashStep, isTokenByte, longestToken, many, withIdentifier } from './token.js';
@@ -205,8 +207,14 @@ export class Scanner {
         if (p >= this.end || bytes[p] !== 0x3a) return -1;
         p++;
         if (bytes[p]! <= 0x20) p = this.space(p);
+        let form: Form = formOfByte[bytes[p]!]!;
         p = this.value(field.place, p);
         if (p < 0) return -1;
+        if (form === objectForm || form === listForm) form = field.place.lastForm;
+        if (form !== field.lastForm) {
+          if (shape !== undefined) noteForm(place, field, form);
+          field.lastForm = form;
+        }
         if (bytes[p]! <= 0x20) p = this.space(p);
         if (p >= this.end) return -1;
         const byte = bytes[p];
@@ -219,6 +227,9 @@ export class Scanner {
     if (shape !== undefined) {
       shape.count++;
       if (place.candidates.length > 0) this.noteTokens(place, shape, serial);
+      place.lastForm = -shape.serial;
+    } else {
+      place.lastForm = objectForm;
     }
     if (steady < place.steadyFields) {
       for (const field of place.fields.values()) {
@@ -237,6 +248,7 @@ export class Scanner {
     if (++this.depth > deepest) return this.giveUp();
     place.lists++;
     place.firstList ??= this.mark(start);
+    let forms: Form = noForm;
     let p = this.space(start + 1);
     if (p < this.end && bytes[p] === 0x5d) {
       place.emptyLists++;
@@ -252,8 +264,10 @@ export class Scanner {
           else joinPositions(place);
         }
         element ??= place.items ??= new Place();
+        const form: Form = formOfByte[bytes[p]!]!;
         p = this.value(element, p);
         if (p < 0) return -1;
+        forms |= form === listForm ? element.lastForm : form;
         if (bytes[p]! <= 0x20) p = this.space(p);
         if (p >= this.end) return -1;
         const byte = bytes[p];
@@ -266,6 +280,7 @@ export class Scanner {
         if (bytes[p]! <= 0x20) p = this.space(p);
       }
     }
+    place.lastForm = formOfList(forms);
     this.depth--;
     return p;
   }
@@ -290,12 +305,13 @@ export class Scanner {
       if (byte !== 0x2c) return -1;
       p = this.space(p);
     }
+    place.lastForm = objectForm;
     this.depth--;
     return p;
   }
 
   private newShape(place: Place, shape: Shape, field: Field): Shape | undefined {
-    if (++place.shapeCount <= mostShapes) return shape.add(field);
+    if (++place.shapeCount <= mostShapes) return shape.add(field, place.shapeCount);
     place.shapes = undefined;
     return undefined;
   }
@@ -310,9 +326,14 @@ export class Scanner {
         continue;
       }
       const token = field.place.lastToken;
-      if (field.lastObject !== serial || token === undefined || token.lastShape === shape) continue;
-      token.lastShape = shape;
-      token.shapes.add(shape);
+      if (field.lastObject !== serial || token === undefined) continue;
+      if (token.lastShape !== shape) {
+        token.lastShape = shape;
+        token.shapes.add(shape);
+      }
+      for (const varied of place.varied) {
+        if (varied.lastObject === serial && varied !== field) token.addForm(varied, varied.lastForm);
+      }
     }
   }
 

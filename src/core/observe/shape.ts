@@ -12,6 +12,8 @@ export class Shape {
   constructor(
     readonly around: Shape | undefined,
     readonly field: Field | undefined,
+    /** The how manieth of its place it is, from 1. */
+    readonly serial: number,
   ) {}
 
   /** The shape with one key more; undefined when it is not known yet. */
@@ -25,12 +27,19 @@ export class Shape {
     return known;
   }
 
-  add(field: Field): Shape {
-    const shape = new Shape(this, field);
+  add(field: Field, serial: number): Shape {
+    const shape = new Shape(this, field, serial);
     (this.steps ??= new Map()).set(field, shape);
     this.lastField = field;
     this.lastStep = shape;
     return shape;
+  }
+
+  /** Whether the objects have a key. */
+  has(field: Field): boolean {
+    for (let shape = this as Shape | undefined; shape?.field !== undefined; shape = shape.around)
+      if (shape.field === field) return true;
+    return false;
   }
 
   /** Fields in the order of the object. */

@@ -1,3 +1,5 @@
+import type { Form } from './form.js';
+import type { Field } from './observation.js';
 import type { Shape } from './shape.js';
 
 /** A short text of plain words that came at a place, as long as there are few of them. */
@@ -7,6 +9,8 @@ export class Token {
   readonly shapes = new Set<Shape>();
   /** The last of them. For the scanner. */
   lastShape: Shape | undefined = undefined;
+  /** What stood under other keys beside it, for keys whose values have several forms. */
+  readonly forms = new Map<Field, Set<Form>>();
   /** The next of the same hash. For the scanner. */
   next: Token | undefined = undefined;
 
@@ -14,6 +18,12 @@ export class Token {
     readonly text: string,
     readonly bytes: Uint8Array,
   ) {}
+
+  addForm(field: Field, form: Form): void {
+    const known = this.forms.get(field);
+    if (known === undefined) this.forms.set(field, new Set([form]));
+    else known.add(form);
+  }
 }
 
 /** A place with more than so many different tokens holds no choice, and they are forgotten. */
