@@ -20,7 +20,10 @@ async function observePart(): Promise<PartResult> {
     if (error instanceof SkevoError) return { lines: 0 };
     throw error;
   }
-  return noted ? { lines: 0 } : { lines: line - 1, observation: saveObservation(observer.observation) };
+  // What is put together depends on what was read before.
+  return noted || observer.hasFolded
+    ? { lines: 0 }
+    : { lines: line - 1, observation: saveObservation(observer.observation) };
 }
 
 parentPort!.postMessage(await observePart());

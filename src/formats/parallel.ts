@@ -3,6 +3,8 @@ import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { mergeObservation, Observation } from '../core/observe/observation.js';
 import { loadObservation } from '../core/observe/save.js';
+import { placeLimits } from '../core/observe/scan.js';
+import { placesBelow } from '../core/observe/widest.js';
 import { sizeOf, type Input } from './inputs.js';
 
 /** Smaller files are read faster by one thread. */
@@ -56,7 +58,7 @@ export async function observeInParts(
     mergeObservation(whole, loadObservation(observation, input.name, lines));
     lines += own;
   }
-  return whole;
+  return placesBelow(whole.root) > placeLimits.many ? undefined : whole;
 }
 
 /** Parts of about the same size, each beginning at a line. */

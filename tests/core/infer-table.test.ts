@@ -33,6 +33,57 @@ const keyed = (keys: readonly string[], value: (i: number) => unknown) =>
 const letters = (n: number): string => [...String(n)].map((digit) => 'abcdefghij'[Number(digit)]).join('');
 const isMap = { type: 'object', additionalProperties: expect.anything() };
 const isRecord = { $ref: '#/$defs/A' };
+describe('keys that are data beside fields', () => {
+  const years = (count: number) =>
+    keyed(
+      times(count, (i) => String(1962 + i)),
+      (i) => i,
+    );
+  const alike = (count: number, value: (i: number) => unknown) =>
+    keyed(
+      times(count, (i) => `symbols-${letters(i + 10)}`),
+      value,
+    );
+  const symbols = (i: number) => ({ plus: `+${i}`, minus: '-' });
+  const letter = (i: number) => `x${'abcdefghijkl'[i]}`;
+  test.each<[string, unknown[], 'map' | 'record' | string[]]>([
+    ['two years', [{ name: 'Saltmere', ...years(2) }], ['name']],
+    ['one year is a field', [{ name: 'Saltmere', ...years(1) }], 'record'],
+    ['dates', [{ name: 'x', ...keyed(['2031-05-01', '2031-05-04'], (i) => ({ high: i })) }], ['name']],
+    [
+      'months, no two in one object',
+      [
+        { port: 'N', '2031-05': 1 },
+        { port: 'S', '2031-07': 4 },
+      ],
+      ['port'],
+    ],
+    ['paths', [{ title: 'a', ...keyed(['/berths', '/tides/{id}'], () => ({ get: 'x y' })) }], ['title']],
+    ['language tags', [{ key: 'a', ...keyed(['en-GB', 'da-DK'], () => 'Pier') }], ['key']],
+    [
+      'links',
+      [{ count: 2, ...keyed(['https://a.example/1', 'https://a.example/2'], () => 'x y') }],
+      ['count'],
+    ],
+    ['years over values of several kinds leave no field', [{ name: 'a', 1962: 1, 1963: [1] }], 'map'],
+    ['years over what the field holds too leave none', [{ total: 9, ...years(4) }], 'map'],
+    ['five records under keys that begin alike', [{ name: 'a', ...alike(5, symbols) }], ['name']],
+    ['four such are fields', [{ name: 'a', ...alike(4, symbols) }], 'record'],
+    ['texts under keys that begin alike are fields', [{ name: 'a', ...alike(6, letter) }], 'record'],
+    [
+      'records of other keys are fields',
+      [{ name: 'a', ...alike(6, (i) => ({ [letter(i)]: 1, b: 2 })) }],
+      'record',
+    ],
+    ['all of them years are a map', [years(3)], 'map'],
+  ])('%s', (_, values, expected) => {
+    const { schema, defs } = field(values);
+    const { properties, additionalProperties } = schema.$ref === undefined ? schema : defs['A']!;
+    if (expected === 'map') expect([properties, typeof additionalProperties]).toEqual([undefined, 'object']);
+    else if (expected === 'record') expect(additionalProperties).toBeUndefined();
+    else expect([Object.keys(properties!), typeof additionalProperties]).toEqual([expected, 'object']);
+  });
+});
 
 describe('objects at one place are', () => {
   test.each<[string, unknown[], unknown]>([

@@ -146,6 +146,19 @@ export const cases: readonly Case[] = [
     ],
   },
   {
+    name: 'fields beside years',
+    payloads: [
+      '[{"name":"Saltmere","1962":1,"1963":2,"1964":3},{"name":"Ostwick","1964":4.5,"1965":6}]',
+      '[]',
+    ],
+  },
+  {
+    name: 'a tree below a marker',
+    payloads: [
+      `{${Array.from({ length: 4 }, (_, i) => `"pier${i}x":{"__depth":${i},"n${i}a":{"__depth":2},"n${i}b":{"__depth":3,"m${i}":{"__depth":1.5}}}`).join(',')}}`,
+    ],
+  },
+  {
     name: 'a tag that decides what stands beside it',
     payloads: [
       `[${Array.from({ length: 12 }, (_, i) => `{"event":"${['sailing.delayed', 'berth.closed'][i % 2]}","no":${i},"data":${[`{"sailing":"SF-${i}","minutes":5}`, '{"berth":"N1","until":null}'][i % 2]}}`).join(',')}]`,

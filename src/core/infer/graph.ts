@@ -37,6 +37,13 @@ export interface Forms {
   readonly beside: Map<string, Map<string, Set<NodeForm>>>;
 }
 
+/** What the keys of a record hold that are data. */
+export interface Rest {
+  readonly node: Node;
+  /** Whether a key is data. @param node what stands under it */
+  readonly holds: (key: string, node: Node) => boolean;
+}
+
 /** The objects at a node that had exactly the same keys. */
 export interface Variant {
   readonly keys: readonly string[];
@@ -56,6 +63,8 @@ export class Node {
   positions: Node[] | undefined = undefined;
   /** What is below every key, for objects that are maps. */
   values: Node | undefined = undefined;
+  /** What is below keys that are data beside others that are not, and which those are. */
+  rest: Rest | undefined = undefined;
   /** What a single object stands for where most payloads have a list of such. */
   single: Node | undefined = undefined;
   /** By their sorted keys; undefined when there were too many to tell. */
@@ -131,7 +140,12 @@ export function graphOf(place: Place, steps: readonly PlaceStep[] = [], parent?:
     });
   }
   const every: readonly PlaceStep[] = [...steps, 'every'];
-  if (place.values !== undefined) node.values = graphOf(place.values, every, node);
+  if (place.values !== undefined) {
+    const values = graphOf(place.values, every, node);
+    if (place.fields.size === 0) node.values = values;
+    // There may have been no other key yet.
+    else if (values.total > 0) node.rest = { node: values, holds: (key) => !place.fields.has(key) };
+  }
   if (place.items !== undefined) node.items = graphOf(place.items, every, node);
   if (place.positions !== undefined && place.positions.length > 0) {
     node.positions = place.positions.map((each, i) => graphOf(each, [...steps, { key: String(i) }], node));
@@ -288,6 +302,9 @@ function unifyAll(pairs: readonly [Node, Node][], places: readonly [Node, Node][
     mergeForms(keep, drop);
     mergeVariants(keep, drop);
     joined(mergeEdges(keep, drop));
+    if (keep.rest === undefined) keep.rest = drop.rest;
+    else if (drop.rest !== undefined) joined([[keep.rest.node, drop.rest.node]]);
+    joined(restPairs(keep));
     joined(mergeLists(keep, drop));
     keep.single ??= drop.single;
     mergeFacts(keep.facts, drop.facts);
@@ -302,6 +319,7 @@ interface Merged {
   readonly edges: Map<string, Node>;
   values: Node | undefined;
   items: Node | undefined;
+  rest: Rest | undefined;
 }
 
 /**
@@ -315,7 +333,7 @@ export function wouldHoldItself(a: Node, b: Node): boolean {
     let group = groups.get(self);
     if (group === undefined) {
       const edges = new Map([...self.edges].map(([key, edge]) => [key, edge.node] as const));
-      group = { into: undefined, edges, values: self.values, items: self.items };
+      group = { into: undefined, edges, values: self.values, items: self.items, rest: self.rest };
       groups.set(self, group);
     }
     while (group.into !== undefined) group = group.into;
@@ -323,6 +341,15 @@ export function wouldHoldItself(a: Node, b: Node): boolean {
   };
   const pending: [Node, Node][] = [[a, b]];
   const fold = (group: Merged): void => {
+    const { rest } = group;
+    if (rest !== undefined) {
+      for (const [key, node] of group.edges) {
+        if (group.values === undefined && !rest.holds(key, node.self())) continue;
+        pending.push([rest.node, node]);
+        group.edges.delete(key);
+      }
+      if (group.values !== undefined) pending.push([group.values, rest.node]);
+    }
     if (group.values === undefined) return;
     for (const node of group.edges.values()) pending.push([group.values, node]);
     group.edges.clear();
@@ -341,6 +368,8 @@ export function wouldHoldItself(a: Node, b: Node): boolean {
       if (own === undefined) ours[part] = other;
       else if (other !== undefined) pending.push([own, other]);
     }
+    if (ours.rest === undefined) ours.rest = theirs.rest;
+    else if (theirs.rest !== undefined) pending.push([ours.rest.node, theirs.rest.node]);
     fold(ours);
   }
   const met = [...new Set([...groups.keys()].map(groupOf))];
@@ -443,6 +472,8 @@ export function takeObjects(node: Node): Node {
   taken.facts.firstObject = node.facts.firstObject;
   for (const [key, edge] of node.edges) taken.edges.set(key, edge);
   taken.variants = node.variants;
+  taken.rest = node.rest;
+  node.rest = undefined;
   for (const [key, tag] of node.tags) taken.tags.set(key, tag);
   for (const [key, forms] of node.forms) taken.forms.set(key, forms);
   node.edges.clear();
@@ -459,6 +490,7 @@ export function forgetKeys(node: Node): void {
   node.forms.clear();
   node.variants = new Map();
   node.values = undefined;
+  node.rest = undefined;
   node.facts.emptyObjects = node.facts.objects;
 }
 
@@ -470,12 +502,36 @@ export function makeMap(node: Node): void {
 
 function mapPairs(node: Node): [Node, Node][] {
   // A node is made only where edges go, so that maps inside themselves come to an end.
-  if (node.edges.size === 0) return [];
+  if (node.edges.size === 0 && node.rest === undefined) return [];
   const values = (node.values ??= new Node([...node.steps, 'every'], node, new Place()));
   const pairs: [Node, Node][] = [];
   for (const edge of node.edges.values()) pairs.push([values, edge.node]);
+  if (node.rest !== undefined) pairs.push([values, node.rest.node]);
+  node.rest = undefined;
   node.edges.clear();
   node.variants = new Map();
+  node.tags.clear();
+  node.forms.clear();
+  return pairs;
+}
+
+/** Makes what is below keys that are data one, and leaves the others fields. */
+export function makeRest(node: Node, holds: Rest['holds']): void {
+  node.rest ??= { node: new Node([...node.steps, 'every'], node, new Place()), holds };
+  unifyAll([], restPairs(node));
+}
+
+function restPairs(node: Node): [Node, Node][] {
+  const { rest } = node;
+  if (rest === undefined) return [];
+  const pairs: [Node, Node][] = [];
+  for (const [key, edge] of node.edges) {
+    if (!rest.holds(key, edge.node.self())) continue;
+    pairs.push([rest.node, edge.node]);
+    node.edges.delete(key);
+  }
+  // Which of the other keys there are together is not worth telling.
+  node.variants = undefined;
   node.tags.clear();
   node.forms.clear();
   return pairs;
@@ -510,6 +566,7 @@ export function nodesBelow(node: Node): Node[] {
   return [
     ...[...node.edges.values()].map((edge) => edge.node),
     ...(node.values === undefined ? [] : [node.values]),
+    ...(node.rest === undefined ? [] : [node.rest.node]),
     ...(node.items === undefined ? [] : [node.items]),
     ...(node.positions ?? []),
   ];

@@ -15,6 +15,7 @@ import {
   graphOf,
   makeList,
   makeMap,
+  makeRest,
   nodesBelow,
   nodesFrom,
   usesFrom,
@@ -26,6 +27,8 @@ import type { ChoicePolicy, Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
 import { joinSingles, shareRecords } from './sharing.js';
 import { map } from './structure/map.js';
+import { restOf } from './structure/rest.js';
+import { joinTrees } from './structure/tree.js';
 import { tuple } from './structure/tuple.js';
 import { evidenceAt } from './evidence.js';
 import { nullable } from './rules/nullable.js';
@@ -119,6 +122,7 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const decisions: Decision[] = [];
   const root = graphOf(observation.root);
   const unmet = markSteered(root, options.decisions ?? [], options.at);
+  joinTrees(root, (decision) => decisions.push(decision));
   const tuples = decideStructure(root, options.isRecord ?? false, decisions);
   joinSingles(root, (decision) => decisions.push(decision));
   const apart = options.isRecord ? root : undefined;
@@ -249,18 +253,37 @@ function decideStructure(root: Node, rootIsRecord: boolean, decisions: Decision[
   for (const each of below.reverse()) {
     const node = each.self();
     if (node !== each) continue;
-    const steered = decideMapAsSteered(node, decisions);
-    const isMap = steered || (rootIsRecord && node === root) ? undefined : map.decide(node);
-    if (isMap !== undefined) {
-      makeMap(node);
-      decisions.push({ place: node.pointer, rule: map.name, otherwise: 'map:record', ...isMap });
-    }
+    const isApart = rootIsRecord && node === root;
+    if (!decideMapAsSteered(node, decisions)) decideKeys(node, isApart, decisions);
     if (node.positions === undefined) continue;
     const isTuple = tuple.decide(node);
     if (isTuple === undefined) makeList(node);
     else tuples.push([node, { place: node.pointer, rule: tuple.name, ...isTuple }]);
   }
   return tuples;
+}
+
+/** Which keys of the objects at a node are data: none, all, or some beside fields. */
+function decideKeys(node: Node, isRecord: boolean, decisions: Decision[]): void {
+  const { firstObject: first } = node.facts;
+  const told = { place: node.pointer, rule: map.name, first };
+  if (node.rest !== undefined) {
+    // Those of a tree were told with the tree.
+    if (node.place.values === undefined) return;
+    const because = 'there are too many different keys to be fields';
+    decisions.push({ ...told, decision: 'fields beside a map', because, doubt: 0 });
+    return;
+  }
+  const rest = restOf(node);
+  const isMap = isRecord || (rest !== undefined && !rest.isOfOneShape) ? undefined : map.decide(node);
+  if (isMap !== undefined) {
+    makeMap(node);
+    decisions.push({ ...told, otherwise: 'map:record', ...isMap });
+  } else if (rest !== undefined) {
+    makeRest(node, rest.holds);
+    const { because, doubt } = rest;
+    decisions.push({ ...told, decision: 'fields beside a map', because, doubt, otherwise: 'map:record' });
+  }
 }
 
 /** Maps, records and objects of anything where somebody decided so. @returns whether somebody did */
@@ -285,7 +308,7 @@ function decideMapAsSteered(node: Node, decisions: Decision[]): boolean {
   });
   if (decided.value === 'true') makeMap(node);
   else if (decided.value === 'any') forgetKeys(node);
-  else if (node.values !== undefined)
+  else if (node.values !== undefined || node.rest !== undefined)
     contradicts(decided, 'there are too many different keys to be fields', firstObject);
   return true;
 }
@@ -309,7 +332,7 @@ function decideMapsAgain(root: Node, apart: Node | undefined, decisions: Decisio
   for (const node of nodesFrom(root)) {
     if (node.self() !== node || node === apart || node.values !== undefined || node.edges.size === 0)
       continue;
-    if (saidOf(node).has('map')) continue;
+    if (node.rest !== undefined || saidOf(node).has('map')) continue;
     const decided = map.decide(node);
     if (decided === undefined || wouldBeItself(node)) continue;
     makeMap(node);
@@ -429,7 +452,8 @@ class SchemaWriter {
       if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(node, edge, arm))
         required.push(edge.key);
     }
-    return { type: ['object'], properties, required };
+    const others = node.rest === undefined ? {} : { additionalProperties: this.use(node.rest.node) };
+    return { type: ['object'], properties, required, ...others };
   }
 
   private isRequiredInArm(node: Node, edge: Edge, arm: Arm): boolean {

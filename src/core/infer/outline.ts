@@ -67,15 +67,19 @@ export function outlineOf(observation: Observation, analysis: Analysis): Outline
       if (place.values !== undefined) mergePlace(values, place.values);
       visit(self.values, values, [...steps, 'every'], totalAt(values), pointer);
     } else {
+      const rest = new Place();
+      if (place.values !== undefined) mergePlace(rest, place.values);
       for (const field of fieldsInOrder(place)) {
-        visit(
-          self.edges.get(field.key)!.node,
-          field.place,
-          [...steps, { key: field.key }],
-          place.objects,
-          pointer,
-        );
+        const edge = self.edges.get(field.key);
+        if (edge === undefined) {
+          mergePlace(rest, field.place);
+          continue;
+        }
+        visit(edge.node, field.place, [...steps, { key: field.key }], place.objects, pointer);
       }
+      const count = totalAt(rest);
+      if (self.rest !== undefined && count > 0)
+        visit(self.rest.node, rest, [...steps, 'every'], count, pointer);
     }
     if (self.positions !== undefined && place.positions !== undefined) {
       place.positions.forEach((each, i) =>
@@ -98,8 +102,11 @@ export function placeOfType({ root }: Analysis, steps: readonly PlaceStep[]): st
     const from: Node = node;
     const next: Node | undefined =
       step === 'every'
-        ? (from.items ?? from.values ?? from.positions?.[0])
-        : (from.edges.get(step.key)?.node ?? from.values ?? from.positions?.[Number(step.key)]);
+        ? (from.items ?? from.values ?? from.rest?.node ?? from.positions?.[0])
+        : (from.edges.get(step.key)?.node ??
+          from.values ??
+          from.rest?.node ??
+          from.positions?.[Number(step.key)]);
     if (next === undefined) return undefined;
     node = next.self().single?.self() ?? next.self();
   }

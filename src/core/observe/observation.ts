@@ -57,7 +57,7 @@ export class Place {
   objects = 0;
   emptyObjects = 0;
   firstObject: Mark | undefined = undefined;
-  /** Emptied when there were more than `mostFields`: then `values` holds what they held. */
+  /** All emptied when there were more than `mostFields`, and few left where most are data: `values` holds the others. */
   readonly fields = new Map<string, Field>();
   values: Place | undefined = undefined;
   /** The shapes of the objects; undefined when there were too many. */
@@ -73,6 +73,8 @@ export class Place {
   steadyFields = 0;
   /** The field that began the last object. For the scanner. */
   opening: Field | undefined = undefined;
+  /** The field whose value is being read. For the scanner. */
+  current: Field | undefined = undefined;
 }
 
 /** Lists longer than this are never tuples. */
@@ -88,6 +90,8 @@ export class Field {
   /** The first object that lacked the key. */
   firstAbsent: Mark | undefined = undefined;
   readonly place = new Place();
+  /** Whether it stays a field where the others were put together. */
+  isKept = false;
   /** The form that its values had first. */
   form: Form = noForm;
   /** All forms of its values once there are several; `manyForms` when there are too many. */
@@ -204,54 +208,84 @@ export function mergePlace(target: Place, other: Place): void {
 }
 
 function mergeFields(target: Place, other: Place): void {
-  if (other.values !== undefined) collapse(target);
+  if (target.values !== undefined || other.values !== undefined) {
+    mergeCollapsed(target, other);
+    return;
+  }
   const steps = new Map<Field, Field>();
-  for (const [key, theirs] of other.fields) {
-    if (target.values !== undefined) {
-      mergePlace(target.values, theirs.place);
-      continue;
-    }
-    let ours = target.fields.get(key);
-    if (ours === undefined) {
-      ours = new Field(key, theirs.first, theirs.literal);
-      ours.present = theirs.present;
-      ours.firstAbsent = earlier(theirs.firstAbsent, target.firstObject);
-      target.fields.set(key, ours);
-    } else {
-      ours.present += theirs.present;
-      ours.first = earlier(ours.first, theirs.first)!;
-      ours.firstAbsent = earlier(ours.firstAbsent, theirs.firstAbsent);
-    }
-    mergePlace(ours.place, theirs.place);
-    steps.set(theirs, ours);
-    if (target.fields.size > mostFields) collapse(target);
-  }
-  if (other.values !== undefined) mergePlace(target.values!, other.values);
-  for (const [key, ours] of target.fields) {
-    if (!other.fields.has(key)) ours.firstAbsent = earlier(ours.firstAbsent, other.firstObject);
-  }
+  for (const theirs of other.fields.values()) steps.set(theirs, mergeField(target, theirs));
+  noteAbsences(target, other);
   mergeForms(target, steps);
   mergeShapes(target, other, steps);
-  target.steadyFields = 0;
-  target.candidates = [];
-  for (const field of target.fields.values()) {
-    if (field.firstAbsent === undefined) target.steadyFields++;
-    if (field.place.tokens !== undefined) target.candidates.push(field);
-  }
+  target.candidates = [...target.fields.values()].filter(({ place }) => place.tokens !== undefined);
+  if (target.fields.size > mostFields) collapse(target);
 }
 
-/** Puts together what is below every key, for objects whose keys are too many to be fields. */
-export function collapse(place: Place): void {
-  if (place.values !== undefined) return;
-  const values = new Place();
-  for (const field of place.fields.values()) mergePlace(values, field.place);
-  place.values = values;
-  place.fields.clear();
+/**
+ * Puts together what is below the keys of objects that are too many to be fields.
+ * @param kept those that stay fields
+ */
+export function collapse(place: Place, kept: ReadonlySet<string> = new Set()): void {
+  place.values ??= new Place();
+  place.steadyFields = 0;
+  for (const [key, field] of place.fields) {
+    if (kept.has(key)) {
+      field.isKept = true;
+      // Nothing is to remember the fields that are none now.
+      field.follower = undefined;
+      for (const token of field.place.tokens?.byText.values() ?? []) token.forget();
+      if (field.firstAbsent === undefined) place.steadyFields++;
+      // What is being read there is put to the others when it is over.
+    } else if (field !== place.current) fold(place, field);
+  }
   place.shapes = undefined;
   place.candidates = [];
   place.varied = [];
-  place.steadyFields = 0;
   place.opening = undefined;
+}
+
+/** Puts what is below one key to what is below the others. */
+export function fold(place: Place, field: Field): void {
+  place.fields.delete(field.key);
+  mergePlace(place.values!, field.place);
+}
+
+/** Merges fields where most of those of one of the places were put together: only what both keep stays one. */
+function mergeCollapsed(target: Place, other: Place): void {
+  const [first, ...others] = [target, other].filter(({ values }) => values !== undefined);
+  const kept = [...first!.fields.keys()].filter((key) => others.every(({ fields }) => fields.has(key)));
+  collapse(target, new Set(kept));
+  for (const theirs of other.fields.values()) {
+    if (kept.includes(theirs.key)) mergeField(target, theirs).isKept = true;
+    else mergePlace(target.values!, theirs.place);
+  }
+  if (other.values !== undefined) mergePlace(target.values!, other.values);
+  noteAbsences(target, other);
+}
+
+function mergeField(target: Place, theirs: Field): Field {
+  let ours = target.fields.get(theirs.key);
+  if (ours === undefined) {
+    ours = new Field(theirs.key, theirs.first, theirs.literal);
+    ours.present = theirs.present;
+    ours.firstAbsent = earlier(theirs.firstAbsent, target.firstObject);
+    target.fields.set(theirs.key, ours);
+  } else {
+    ours.present += theirs.present;
+    ours.first = earlier(ours.first, theirs.first)!;
+    ours.firstAbsent = earlier(ours.firstAbsent, theirs.firstAbsent);
+  }
+  mergePlace(ours.place, theirs.place);
+  return ours;
+}
+
+/** Notes which fields the objects of another place lack. */
+function noteAbsences(target: Place, other: Place): void {
+  target.steadyFields = 0;
+  for (const [key, ours] of target.fields) {
+    if (!other.fields.has(key)) ours.firstAbsent = earlier(ours.firstAbsent, other.firstObject);
+    if (ours.firstAbsent === undefined) target.steadyFields++;
+  }
 }
 
 /** To be called before the shapes are merged, which say beside what a token stood. */

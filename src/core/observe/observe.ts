@@ -5,12 +5,17 @@ import { selectPlace } from '../json/select.js';
 import { excerptOf, hasByteOrderMark, placeOf, placesOf, type Source } from '../json/source.js';
 import type { Notes } from '../note.js';
 import { Observation, Place } from './observation.js';
-import { deepest, Scanner } from './scan.js';
+import { deepest, Scanner, type PlaceLimits } from './scan.js';
 
 /** Observes documents one after another. The sources should come in the order of their names. */
 export class Observer {
   readonly observation = new Observation();
-  private readonly scanner = new Scanner();
+  private readonly scanner: Scanner;
+
+  /** Whether there were too many places for each to be observed for itself. */
+  get hasFolded(): boolean {
+    return this.scanner.hasFolded;
+  }
 
   /**
    * @param at where the payloads sit inside each document; empty when the document is the payload
@@ -19,7 +24,10 @@ export class Observer {
   constructor(
     private readonly at: readonly PlaceStep[],
     private readonly notes: Notes,
-  ) {}
+    limits?: PlaceLimits,
+  ) {
+    this.scanner = new Scanner(limits);
+  }
 
   /**
    * Observes one document.

@@ -13,6 +13,7 @@ import {
   collapse,
   exampleLength,
   Field,
+  fold,
   joinPositions,
   longestTuple,
   mostFields,
@@ -25,19 +26,28 @@ import { mostShapes, type Shape } from './shape.js';
 import { formatsOf, formatsOfText } from './text-format.js';
 import { hashStep, isTokenByte, longestToken, many, withIdentifier } from './token.js';
 import type { Mark } from './mark.js';
+import { placesBelow, widestIn } from './widest.js';
 
 /** Nesting beyond which no types are inferred: generated decoders in every language must be able to follow. */
 export const deepest = 200;
 
-/** Different keys of all objects together: each takes about two kilobytes. */
-export const mostPlaces = 150_000;
+/** How many different keys of all objects together are observed; each takes about two kilobytes. */
+export interface PlaceLimits {
+  /** From so many on, keys over what looks alike are taken for data. */
+  readonly many: number;
+  /** From so many on, any. */
+  readonly most: number;
+}
+
+export const placeLimits: PlaceLimits = { many: 32_000, most: 150_000 };
 
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true });
-const utf8 = new TextEncoder();
 
 export class Scanner {
   /** Whether an object of the last scanned value had a key twice. */
   sawDuplicate = false;
+  /** Whether the keys of objects were put together because there were too many. */
+  hasFolded = false;
   /** Whether the last scan gave up because of nesting beyond `deepest`. */
   tooDeep = false;
 
@@ -47,6 +57,11 @@ export class Scanner {
   private depth = 0;
   private serial = 0;
   private placesFound = 0;
+  private relieveAt: number;
+  /** Keys that mark the objects of trees, where there are many places. */
+  private markers: readonly string[] = [];
+  /** What the last scan counts into. */
+  private top = new Place();
   /** Whether the last string had an escape. */
   private escaped = false;
 
@@ -55,6 +70,10 @@ export class Scanner {
   private column = 1;
   private firstColumn = 1;
   private counted = 0;
+
+  constructor(private readonly limits: PlaceLimits = placeLimits) {
+    this.relieveAt = limits.many;
+  }
 
   /** Says what the next scans read. */
   open(source: Source): void {
@@ -83,6 +102,7 @@ export class Scanner {
    */
   scan(place: Place, start: number, end: number): boolean {
     this.end = end;
+    this.top = place;
     this.depth = 0;
     this.sawDuplicate = false;
     this.tooDeep = false;
@@ -157,7 +177,7 @@ export class Scanner {
       place.emptyObjects++;
       p++;
     } else {
-      if (place.values !== undefined) return this.map(place, p);
+      if (place.values !== undefined) return this.map(place, p, start, serial);
       let guess = place.opening;
       let previous: Field | undefined = undefined;
       for (;;) {
@@ -176,11 +196,9 @@ export class Scanner {
           } else {
             after = this.string(p + 1);
             if (after < 0) return -1;
-            field = this.lookUp(place, p, after, isFirst);
-            if (place.fields.size > mostFields) {
-              collapse(place);
-              return this.map(place, p);
-            }
+            const found = this.lookUp(place, p, after, isFirst);
+            if (found === undefined) return this.map(place, p, start, serial);
+            field = found;
           }
           if (previous === undefined) place.opening = field;
           else previous.follower = field;
@@ -208,9 +226,20 @@ export class Scanner {
         p++;
         if (bytes[p]! <= 0x20) p = this.space(p);
         let form: Form = formOfByte[bytes[p]!]!;
+        place.current = field;
         p = this.value(field.place, p);
         if (p < 0) return -1;
         if (form === objectForm || form === listForm) form = field.place.lastForm;
+        if (this.hasFolded && place.values !== undefined) {
+          // The other keys were put together while this one was read.
+          place.current = undefined;
+          if (!field.isKept) fold(place, field);
+          p = this.space(p);
+          if (p >= this.end) return -1;
+          const byte = bytes[p++];
+          if (byte === 0x7d) return this.endOfMap(place, p, start, serial);
+          return byte === 0x2c ? this.map(place, this.space(p), start, serial) : -1;
+        }
         if (form !== field.lastForm) {
           if (shape !== undefined) noteForm(place, field, form);
           field.lastForm = form;
@@ -231,14 +260,8 @@ export class Scanner {
     } else {
       place.lastForm = objectForm;
     }
-    if (steady < place.steadyFields) {
-      for (const field of place.fields.values()) {
-        if (field.lastObject !== serial && field.firstAbsent === undefined) {
-          field.firstAbsent = this.mark(start);
-          place.steadyFields--;
-        }
-      }
-    }
+    place.current = undefined;
+    if (steady < place.steadyFields) this.noteAbsent(place, start, serial);
     this.depth--;
     return p;
   }
@@ -285,29 +308,48 @@ export class Scanner {
     return p;
   }
 
-  /** The members from `p` on of an object with too many keys to be fields. */
-  private map(place: Place, p: number): number {
+  /** The members from `p` on of an object most of whose keys are not fields. */
+  private map(place: Place, p: number, start: number, serial: number): number {
     const { bytes } = this;
-    const values = place.values!;
     for (;;) {
       if (p >= this.end || bytes[p] !== 0x22) return -1;
       this.escaped = false;
       const after = this.string(p + 1);
       if (after < 0) return -1;
+      const kept = place.fields.size === 0 ? undefined : place.fields.get(this.keyBetween(p, after));
+      if (kept !== undefined) {
+        if (kept.lastObject === serial) this.sawDuplicate = true;
+        else kept.present++;
+        kept.lastObject = serial;
+      }
       p = this.space(after);
       if (p >= this.end || bytes[p] !== 0x3a) return -1;
-      p = this.value(values, this.space(p + 1));
+      p = this.value(kept?.place ?? place.values!, this.space(p + 1));
       if (p < 0) return -1;
       p = this.space(p);
       if (p >= this.end) return -1;
       const byte = bytes[p++];
-      if (byte === 0x7d) break;
+      if (byte === 0x7d) return this.endOfMap(place, p, start, serial);
       if (byte !== 0x2c) return -1;
       p = this.space(p);
     }
+  }
+
+  private endOfMap(place: Place, p: number, start: number, serial: number): number {
+    this.noteAbsent(place, start, serial);
     place.lastForm = objectForm;
     this.depth--;
     return p;
+  }
+
+  /** Notes the fields that the object which begins at `start` lacks. */
+  private noteAbsent(place: Place, start: number, serial: number): void {
+    for (const field of place.fields.values()) {
+      if (field.lastObject !== serial && field.firstAbsent === undefined) {
+        field.firstAbsent = this.mark(start);
+        place.steadyFields--;
+      }
+    }
   }
 
   private newShape(place: Place, shape: Shape, field: Field): Shape | undefined {
@@ -380,19 +422,58 @@ export class Scanner {
     return p + length;
   }
 
-  private lookUp(place: Place, p: number, after: number, isFirst: boolean): Field {
-    const literal = lenient.decode(this.bytes.subarray(p, after));
-    const key = literal.includes('\\') ? (JSON.parse(literal) as string) : literal.slice(1, -1);
-    let field = place.fields.get(key);
-    if (field === undefined) {
-      if (++this.placesFound > mostPlaces) throw this.tooMany(p);
-      field = new Field(key, this.mark(p), utf8.encode(literal));
-      place.candidates.push(field);
-      if (isFirst) place.steadyFields++;
-      else field.firstAbsent = place.firstObject;
-      place.fields.set(key, field);
+  /** The field of a key; undefined when the keys of the place are too many to be fields. */
+  private lookUp(place: Place, p: number, after: number, isFirst: boolean): Field | undefined {
+    const key = this.keyBetween(p, after);
+    const known = place.fields.get(key);
+    if (known !== undefined) return known;
+    place.current = undefined;
+    if (place.fields.size === mostFields) {
+      collapse(place);
+    } else if (++this.placesFound > this.relieveAt) this.relieve(p);
+    if (place.values !== undefined) return undefined;
+    const field = new Field(key, this.mark(p), this.bytes.slice(p, after));
+    place.candidates.push(field);
+    if (isFirst) place.steadyFields++;
+    else field.firstAbsent = place.firstObject;
+    place.fields.set(key, field);
+    if (this.markers.includes(key)) {
+      collapse(place, new Set([key]));
+      this.hasFolded = true;
     }
     return field;
+  }
+
+  /** Puts keys together that seem to be data until there are far fewer places. */
+  private relieve(p: number): void {
+    const { many, most } = this.limits;
+    const isFull = this.placesFound >= most;
+    const aim = (isFull ? most : many) / 2;
+    let left = placesBelow(this.top);
+    // What is not below here is not to be put together here.
+    if (isFull && left < aim) throw this.tooMany(p);
+    while (left > aim) {
+      const before = left;
+      const { widest, markers } = widestIn(this.top, isFull);
+      this.markers = markers;
+      for (const { place, kept, size } of widest) {
+        collapse(place, kept);
+        this.hasFolded = true;
+        left -= size - placesBelow(place);
+        if (left <= aim) break;
+      }
+      if (left < before) continue;
+      if (isFull) throw this.tooMany(p);
+      break;
+    }
+    this.placesFound = left;
+    // Where nothing looked alike, it is tried again when there is much more.
+    this.relieveAt = Math.max(many, Math.min(most, 2 * left));
+  }
+
+  private keyBetween(start: number, end: number): string {
+    const literal = lenient.decode(this.bytes.subarray(start, end));
+    return literal.includes('\\') ? (JSON.parse(literal) as string) : literal.slice(1, -1);
   }
 
   /** @param p the offset after the opening quote; @returns the offset after the closing one, or -1 */
@@ -499,7 +580,7 @@ export class Scanner {
   private tooMany(p: number): SkevoError {
     const { file, line, column } = this.mark(p);
     return new SkevoError(
-      `the payloads have more than ${mostPlaces} different places`,
+      `the payloads have more than ${this.limits.most} different places`,
       'Keys at several levels seem to be data; use --at to select the records below them.',
       { file, line, column },
     );

@@ -19,6 +19,13 @@ export class Token {
     readonly bytes: Uint8Array,
   ) {}
 
+  /** Forgets what stood beside it. */
+  forget(): void {
+    this.shapes.clear();
+    this.forms.clear();
+    this.lastShape = undefined;
+  }
+
   addForm(field: Field, form: Form): void {
     const known = this.forms.get(field);
     if (known === undefined) this.forms.set(field, new Set([form]));

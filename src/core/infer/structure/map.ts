@@ -21,7 +21,7 @@ const rareKeys = 0.25;
 const manyKeysOfOneType = 5;
 
 /** Formats that a key which names a field never has. */
-const dataFormats =
+export const dataFormats =
   textFormat['date-time'] |
   textFormat.date |
   textFormat.time |
@@ -171,7 +171,7 @@ const mostlyCommon = 0.9;
  * keys or, where there are many, nearly everything in them stands under keys that many of them have. Linear in what
  * the values hold: pairs are not compared.
  */
-function haveOneShape(nodes: readonly Node[]): boolean {
+export function haveOneShape(nodes: readonly Node[]): boolean {
   const kinds = new Set(nodes.map(kindsAt).filter((kind) => kind !== ''));
   if (kinds.size !== 1) return false;
   if (!kinds.has('object')) return true;
