@@ -10,7 +10,7 @@ import {
 } from 'class-validator';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
-import { parsePlace, type PlaceStep } from '../core/json/pointer.js';
+import { parseSelector, type Selector } from '../core/json/pointer.js';
 import { usualInputLimit } from '../formats/inputs.js';
 import { languages } from '../languages/index.js';
 import { asGiven } from './standard-input.js';
@@ -55,13 +55,19 @@ export function validated<T extends object>(type: ClassConstructor<T>, given: ob
 }
 
 /** The steps of `--at`. @throws SkevoError when it is not a place */
-export function placeOption(at: string | undefined): readonly PlaceStep[] {
+export function placeOption(at: string | undefined): Selector {
   if (at === undefined) return [];
-  const steps = parsePlace(at);
+  const steps = parseSelector(at);
   if (steps === undefined) {
     throw new SkevoError(
       `--at ${JSON.stringify(at)} is not a JSON Pointer`,
       'It begins with / and has * for every element or key, such as /results/*; skevo outline prints the places.',
+    );
+  }
+  if (steps.at(-1) === 'any depth') {
+    throw new SkevoError(
+      `--at ${JSON.stringify(at)} says no key`,
+      'Name what is looked for at any depth, such as /**/author.',
     );
   }
   return steps;
@@ -72,7 +78,7 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
     .option('at', {
       type: 'string',
       requiresArg: true,
-      describe: 'where the payload sits in each document, such as /results/*',
+      describe: 'where the payload sits in each document, such as /results/* or /**/leg',
     })
     .option('limit', {
       type: 'number',

@@ -3,7 +3,8 @@ import { readFile } from 'node:fs/promises';
 import { pipeline, Readable } from 'node:stream';
 import { createGunzip, gunzipSync } from 'node:zlib';
 import { SkevoError } from '../core/error.js';
-import type { PlaceStep } from '../core/json/pointer.js';
+import { Misses } from '../core/json/misses.js';
+import type { PlaceStep, Selector } from '../core/json/pointer.js';
 import { Cutter, type Piece } from '../core/json/cut.js';
 import { parseJson } from '../core/json/parse.js';
 import { selectPlace } from '../core/json/select.js';
@@ -36,7 +37,7 @@ export type Progress = (bytes: number) => void;
  */
 export async function observeInputs(
   inputs: readonly Input[],
-  at: readonly PlaceStep[],
+  at: Selector,
   notes: Notes,
   progress: Progress = () => {},
   workers = 1,
@@ -61,8 +62,8 @@ export async function observeInputs(
       let line = 1;
       for await (const chunk of wholeLines(input, progress))
         line = observeLines(observer, input.name, chunk, line);
-    } else if (at.length > 0 && isLarge(input)) {
-      for await (const piece of piecesOf(input, at, notes, progress)) {
+    } else if (at.length > 0 && isLarge(input) && isStraight(at)) {
+      for await (const piece of piecesOf(input, at, notes, observer.misses, progress)) {
         if (piece.selected) observer.piece(piece.source);
         else observer.passOver(piece.source);
       }
@@ -74,18 +75,21 @@ export async function observeInputs(
       else observer.document(source);
     }
   }
-  if (observer.observation.payloads === 0) throw noPayloads(inputs, at);
+  const { payloads } = observer.observation;
+  observer.misses.close(payloads > 0, notes);
+  if (payloads === 0) throw noPayloads(inputs, at);
   return observer.observation;
 }
 
 /** Every payload of the inputs as a value, one after another. */
 export async function* readPayloads(
   inputs: readonly Input[],
-  at: readonly PlaceStep[],
+  at: Selector,
   notes: Notes,
   progress: Progress = () => {},
 ): AsyncGenerator<Payload> {
   let any = false;
+  const misses = new Misses();
   for (const input of inputs) {
     if (input.layout === 'observation') {
       throw new SkevoError(
@@ -93,8 +97,8 @@ export async function* readPayloads(
         'Give the payloads themselves.',
       );
     }
-    if (input.layout === 'document' && at.length > 0 && isLarge(input)) {
-      for await (const { source, selected, tokens } of piecesOf(input, at, notes, progress)) {
+    if (input.layout === 'document' && at.length > 0 && isLarge(input) && isStraight(at)) {
+      for await (const { source, selected, tokens } of piecesOf(input, at, notes, misses, progress)) {
         const document = parseJson(source);
         if (!selected) continue;
         noteDuplicates(document, source, notes);
@@ -107,13 +111,19 @@ export async function* readPayloads(
       if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
       const document = parseJson(source);
       noteDuplicates(document, source, notes);
-      for (const { value, tokens } of selectPlace(document.root, at, source)) {
+      for (const { value, tokens } of selectPlace(document.root, at, source, misses.add)) {
         any = true;
         yield { root: value, source, tokens };
       }
     }
   }
+  misses.close(any, notes);
   if (!any) throw noPayloads(inputs, at);
+}
+
+/** Whether every step of a selector is one step in the document, so that it can be followed while that is read. */
+function isStraight(at: Selector): at is readonly PlaceStep[] {
+  return !at.includes('any depth');
 }
 
 /** Documents from this size on are not held whole when only values inside them are asked for. */
@@ -131,9 +141,10 @@ async function* piecesOf(
   input: Input,
   at: readonly PlaceStep[],
   notes: Notes,
+  misses: Misses,
   progress: Progress,
 ): AsyncGenerator<Piece> {
-  const cutter = new Cutter(input.name, at);
+  const cutter = new Cutter(input.name, at, misses.add);
   let isFirst = true;
   for await (const chunk of byteStream(input, progress, wholeFile)) {
     if (isFirst && hasByteOrderMark(chunk))
@@ -324,7 +335,7 @@ function unzipped(input: Input, bytes: Uint8Array): Uint8Array {
   }
 }
 
-function noPayloads(inputs: readonly Input[], at: readonly PlaceStep[]): SkevoError {
+function noPayloads(inputs: readonly Input[], at: Selector): SkevoError {
   const where = inputs.map(({ name }) => name).join(', ');
   return at.length === 0
     ? new SkevoError(`there is no payload in ${where}`, 'Every line is blank: was the response saved?')

@@ -4,7 +4,7 @@ import { SkevoError } from '../core/error.js';
 import { extend } from '../core/extend.js';
 import { inferSchema } from '../core/infer/infer.js';
 import type { Steer } from '../core/infer/said.js';
-import { parsePlace } from '../core/json/pointer.js';
+import { parseSelector } from '../core/json/pointer.js';
 import type { Source } from '../core/json/source.js';
 import { writeJson } from '../core/json/write.js';
 import { buildModel } from '../core/model/build.js';
@@ -205,7 +205,7 @@ function targetOf(contract: Contract, entry: LanguageEntry): Target {
   return { language, style, package: entry.package, unknown: entry.unknown ?? contract.unknown };
 }
 
-const placeOf = (contract: Contract) => parsePlace(contract.at ?? '') ?? [];
+const placeOf = (contract: Contract) => parseSelector(contract.at ?? '') ?? [];
 
 /** The text of the schema after all samples, and how it changed. */
 async function schemaOf(

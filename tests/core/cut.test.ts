@@ -3,7 +3,9 @@ import { describe, expect, test } from 'vitest';
 import { SkevoError } from '../../src/core/error.js';
 import { Cutter } from '../../src/core/json/cut.js';
 import { parseJson } from '../../src/core/json/parse.js';
-import { formatPointer, parsePlace } from '../../src/core/json/pointer.js';
+import type { Note } from '../../src/core/note.js';
+import { Misses } from '../../src/core/json/misses.js';
+import { formatPointer, parsePlace, parseSelector } from '../../src/core/json/pointer.js';
 import { selectPlace } from '../../src/core/json/select.js';
 import { placeOf } from '../../src/core/json/source.js';
 import { writeJson } from '../../src/core/json/write.js';
@@ -12,7 +14,8 @@ import { bytes } from '../support.js';
 
 /** What a cutter finds when a document comes in chunks of some size: pointer, value, place. */
 function cut(text: string, place: string, size: number): string[] {
-  const cutter = new Cutter('a.json', parsePlace(place)!);
+  const misses = new Misses();
+  const cutter = new Cutter('a.json', parsePlace(place)!, misses.add);
   const all = bytes(text);
   const found: string[] = [];
   const take = (pieces: ReturnType<Cutter['push']>) => {
@@ -24,13 +27,17 @@ function cut(text: string, place: string, size: number): string[] {
   };
   for (let i = 0; i < all.length; i += size) take(cutter.push(all.slice(i, i + size)));
   take(cutter.end());
+  misses.close(found.length > 0, () => {});
   return found;
 }
 
 /** The same by reading the document whole. */
-function select(text: string, place: string): string[] {
+function select(text: string, place: string, notes: Note[] = []): string[] {
   const source = { name: 'a.json', bytes: bytes(text), firstLine: 1 };
-  return selectPlace(parseJson(source).root, parsePlace(place)!, source).map(({ value, tokens }) => {
+  const misses = new Misses();
+  const found = selectPlace(parseJson(source).root, parseSelector(place)!, source, misses.add);
+  misses.close(found.length > 0, (note) => notes.push(note));
+  return found.map(({ value, tokens }) => {
     const { line, column } = placeOf(source, value.start);
     return `${formatPointer(tokens)} ${writeJson(value)} ${line}:${column}`;
   });
@@ -100,5 +107,46 @@ describe('values cut out of a document that comes in chunks', () => {
         expect((error as SkevoError).place).toMatchObject({ file: 'a.json', line, column });
       }
     }
+  });
+});
+
+describe('values selected in a document', () => {
+  const text = '{"a":{"leg":1,"b":[{"leg":{"leg":2}},{"x":3}]},"leg":[4],"~2~2":{"leg":5}}';
+
+  test.each<[string, string[]]>([
+    [
+      '/**/leg',
+      [
+        '/a/leg 1 1:13',
+        '/a/b/0/leg {"leg":2} 1:27',
+        '/a/b/0/leg/leg 2 1:34',
+        '/leg [4] 1:54',
+        '/~02~02/leg 5 1:72',
+      ],
+    ],
+    ['/a/**/leg', ['/a/leg 1 1:13', '/a/b/0/leg {"leg":2} 1:27', '/a/b/0/leg/leg 2 1:34']],
+    ['/**/b/*/leg', ['/a/b/0/leg {"leg":2} 1:27']],
+    ['/**/**/x', ['/a/b/1/x 3 1:43']],
+    ['/**/leg/*', ['/a/b/0/leg/leg 2 1:34', '/leg/0 4 1:55']],
+  ])('at any depth: %s', (place, expected) => {
+    expect(select(text, place)).toEqual(expected);
+  });
+
+  test('what has no such place is passed over, and told once', () => {
+    const notes: Note[] = [];
+    expect(select('{"r":[{"leg":1},{"lag":2},3,{"leg":4}]}', '/r/*/leg', notes)).toEqual([
+      '/r/0/leg 1 1:14',
+      '/r/3/leg 4 1:36',
+    ]);
+    expect(notes).toEqual([
+      {
+        message: '--at finds no key "leg" at /r/*; there is "lag": passed over, as 1 more was',
+        place: expect.objectContaining({ line: 1, column: 17 }) as unknown,
+      },
+    ]);
+  });
+
+  test('nothing at any depth is an error with the place', () => {
+    expect(() => select(text, '/**/berth')).toThrow('--at finds nothing at /**/berth');
   });
 });

@@ -53,13 +53,17 @@ export class Cutter {
   private column = 1;
   private isFirst = true;
 
-  /** @param steps at least one: how the document leads to the values */
+  /**
+   * @param steps at least one: how the document leads to the values
+   * @param missed told of every value on the way that lacks the next step
+   */
   constructor(
     private readonly name: string,
     private readonly steps: readonly PlaceStep[],
+    private readonly missed: (error: () => SkevoError) => void,
   ) {}
 
-  /** @throws SkevoError where the document stops being JSON or does not have the place */
+  /** @throws SkevoError where the document stops being JSON */
   *push(chunk: Uint8Array): Generator<Piece> {
     const kept = this.start >= 0 ? this.start : this.position;
     this.count(kept);
@@ -130,7 +134,7 @@ export class Cutter {
     const onPath =
       level === undefined || level.step === 'every' || (level.step.key === level.key && !this.isAgain(level));
     if (level !== undefined && onPath) level.found = true;
-    if (onPath && this.levels.length < this.steps.length) return this.open(byte);
+    if (onPath && this.levels.length < this.steps.length && this.open(byte)) return true;
     this.start = this.position;
     this.depth = 0;
     this.inString = this.escaped = false;
@@ -147,6 +151,7 @@ export class Cutter {
     return level.found;
   }
 
+  /** Goes into a list or object on the way; false when what stands there has no such parts. */
   private open(byte: number): boolean {
     const step = this.steps[this.levels.length]!;
     const kind = byte === 0x5b ? 'list' : byte === 0x7b ? 'object' : undefined;
@@ -156,10 +161,8 @@ export class Cutter {
       const expected =
         step === 'every' ? 'a list or an object' : `an object with the key ${JSON.stringify(step.key)}`;
       const found = kind === undefined ? 'a single value' : 'a list';
-      this.fail(
-        `--at expects ${expected} at ${here}, found ${found}`,
-        'Run skevo outline on a part of this file to see its places.',
-      );
+      this.lacks(`--at expects ${expected} at ${here}, found ${found}`);
+      return false;
     }
     this.levels.push({ kind, step, index: 0, key: '', found: false, keys: [] });
     this.position++;
@@ -173,10 +176,7 @@ export class Cutter {
       const here = formatPlace(this.steps.slice(0, this.levels.length)) || 'the top';
       const keys = level.keys.map((key) => JSON.stringify(key)).join(', ') || 'no keys at all';
       const more = level.keys.length === mostKeysShown ? ' and perhaps more' : '';
-      this.fail(
-        `--at finds no key ${JSON.stringify(level.step.key)} at ${here}; there is ${keys}${more}`,
-        'Run skevo outline on a part of this file to see its places.',
-      );
+      this.lacks(`--at finds no key ${JSON.stringify(level.step.key)} at ${here}; there is ${keys}${more}`);
     }
     this.position++;
     this.state = this.levels.length === 0 ? 'end' : 'comma';
@@ -266,9 +266,22 @@ export class Cutter {
   }
 
   private fail(message: string, remedy?: string): never {
+    throw this.error(message, remedy);
+  }
+
+  private lacks(message: string): void {
+    this.missed(() => this.error(message, 'Run skevo outline on a part of this file to see its places.'));
+  }
+
+  private error(message: string, remedy: string | undefined): SkevoError {
     this.count(this.position);
     const { excerpt } = excerptOf({ name: this.name, bytes: this.bytes, firstLine: 1 }, this.position);
-    throw new SkevoError(message, remedy, { file: this.name, line: this.line, column: this.column, excerpt });
+    return new SkevoError(message, remedy, {
+      file: this.name,
+      line: this.line,
+      column: this.column,
+      excerpt,
+    });
   }
 }
 

@@ -29,13 +29,24 @@ export function resolvePointer(root: JsonValue, tokens: readonly string[]): Json
 /** One step of a place: a key, or every element or key. */
 export type PlaceStep = { readonly key: string } | 'every';
 
+/** Where payloads sit in a document: a place in which a step may stand for any number of steps. */
+export type Selector = readonly (PlaceStep | 'any depth')[];
+
 /**
  * A place is a JSON Pointer in which `*` stands for every element or key. The one key that is itself `*` is
  * written `~2`, an escape that RFC 6901 leaves unused.
  */
-export function formatPlace(steps: readonly PlaceStep[]): string {
+export function formatPlace(steps: Selector): string {
   return steps
-    .map((step) => (step === 'every' ? '/*' : step.key === '*' ? '/~2' : `/${escapeToken(step.key)}`))
+    .map((step) =>
+      step === 'any depth'
+        ? '/**'
+        : step === 'every'
+          ? '/*'
+          : step.key === '*'
+            ? '/~2'
+            : `/${escapeToken(step.key)}`,
+    )
     .join('');
 }
 
@@ -47,6 +58,11 @@ export function parsePlace(text: string): PlaceStep[] | undefined {
     .slice(1)
     .split('/')
     .map((token) => (token === '*' ? 'every' : { key: unescapeToken(token) }));
+}
+
+/** The steps of a selector, in which `**` stands for any number of them; undefined when the text is none. */
+export function parseSelector(text: string): Selector | undefined {
+  return parsePlace(text)?.map((step) => (step !== 'every' && step.key === '**' ? 'any depth' : step));
 }
 
 function escapeToken(token: string): string {

@@ -1,6 +1,7 @@
 import { SkevoError } from '../error.js';
 import { parseJson, type JsonDocument } from '../json/parse.js';
-import type { PlaceStep } from '../json/pointer.js';
+import type { Selector } from '../json/pointer.js';
+import { Misses } from '../json/misses.js';
 import { selectPlace } from '../json/select.js';
 import { excerptOf, hasByteOrderMark, placeOf, placesOf, type Source } from '../json/source.js';
 import type { Notes } from '../note.js';
@@ -10,6 +11,8 @@ import { deepest, Scanner, type PlaceLimits } from './scan.js';
 /** Observes documents one after another. The sources should come in the order of their names. */
 export class Observer {
   readonly observation = new Observation();
+  /** What lacked the place that was asked for. */
+  readonly misses = new Misses();
   private readonly scanner: Scanner;
 
   /** Whether there were too many places for each to be observed for itself. */
@@ -22,7 +25,7 @@ export class Observer {
    * @param notes is told of duplicate keys and byte order marks
    */
   constructor(
-    private readonly at: readonly PlaceStep[],
+    private readonly at: Selector,
     private readonly notes: Notes,
     limits?: PlaceLimits,
   ) {
@@ -31,7 +34,7 @@ export class Observer {
 
   /**
    * Observes one document.
-   * @throws SkevoError when it is not JSON, nested too deeply, or has nothing at the place asked for
+   * @throws SkevoError when it is not JSON, or nested too deeply
    */
   document(source: Source): void {
     this.scanner.open(source);
@@ -90,7 +93,7 @@ export class Observer {
   private selected(source: Source): void {
     const document = parseJson(source);
     noteDuplicates(document, source, this.notes);
-    for (const { value } of selectPlace(document.root, this.at, source)) {
+    for (const { value } of selectPlace(document.root, this.at, source, this.misses.add)) {
       this.observation.payloads++;
       if (!this.scanner.scan(this.observation.root, value.start, value.end))
         explainRefusal(this.scanner, source);
