@@ -6,21 +6,23 @@ import type { Payload } from '../core/roundtrip/payload.js';
 import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, sizeOf, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
-import { observeInputs, readPayloads } from '../formats/read.js';
+import { holdStandardInput, observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
 import { noteTaker } from './print.js';
 import { meter } from './progress.js';
 import { takeStandardInput } from './files.js';
 
-/** Observes the payloads of a command line, with notes and progress. @param found told of the inputs before they are read */
+/** Observes the payloads of a command line, with notes and progress. @param found told of the inputs before they are read; @param isHeld whether they are read once more */
 export async function observe(
   options: PayloadOptions,
   workers = defaultWorkers(),
   found: (inputs: readonly Input[]) => void = () => {},
+  isHeld = false,
 ): Promise<{ observation: Observation; inputs: readonly Input[] }> {
   const at = placeOption(options.at);
-  const inputs = await inputsOf(options);
-  found(inputs);
+  const given = await inputsOf(options);
+  found(given);
+  const inputs = isHeld ? await holdStandardInput(given) : given;
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {

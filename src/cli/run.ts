@@ -59,6 +59,9 @@ class RunCommandOptions {
   locked = false;
 
   @IsBoolean()
+  refresh = false;
+
+  @IsBoolean()
   watch = false;
 
   @IsArray()
@@ -79,6 +82,8 @@ export async function runProject(given: object): Promise<void> {
   const path = resolve(findProject(chosen.project));
   refuseReports(chosen.report);
   exitOnInterrupt();
+  if (chosen.watch && chosen.refresh)
+    throw new SkevoError('--watch and --refresh exclude each other', 'Refresh once, look at it, then watch.');
   // Every path of a project is from its folder.
   process.chdir(dirname(path));
   const seen = await runOnce(basename(path), chosen);
@@ -94,7 +99,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const { notes, finish } = noteTaker(chosen.quiet);
   const outcomes: Outcome[] = [];
   // A report is about all contracts; otherwise those in which nothing changed are passed over.
-  const isWhole = chosen.report.length > 0 || tools.size > 0;
+  const isWhole = chosen.report.length > 0 || tools.size > 0 || chosen.refresh;
   const current: string[] = [];
   const missing: string[] = [];
   const packages = new Packages(project);
@@ -129,6 +134,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       [...packages.together(contract)].some((each) => lastSeen(keyOf.get(each)!).includes(resolve(file))),
     known: (files) => unchangedSince(keyOf.get(contract)!, version, files),
     locked: chosen.locked,
+    refresh: chosen.refresh,
     limits: usualLimits,
     tools,
     notes,

@@ -181,6 +181,14 @@ export async function holdInputs(inputs: readonly Input[]): Promise<readonly Inp
   return held;
 }
 
+/** Inputs of which standard input is read now and held, since it can be read once. */
+export async function holdStandardInput(inputs: readonly Input[]): Promise<readonly Input[]> {
+  const held: Input[] = [];
+  for (const input of inputs)
+    held.push(input.path === undefined ? { ...input, held: await bytesOf(input) } : input);
+  return held;
+}
+
 async function standardInput(input: Input): Promise<Uint8Array> {
   const chunks: Buffer[] = [];
   let size = 0;

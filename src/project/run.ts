@@ -13,6 +13,7 @@ import type { Notes } from '../core/note.js';
 import { schemaToJson } from '../core/schema/schema.js';
 import { readSchema } from '../core/schema/read.js';
 import { Learner } from '../core/update/learn.js';
+import { refreshSchema } from '../core/update/refresh.js';
 import { updateSchema, type SchemaChange } from '../core/update/update.js';
 import { inWords, pascalCase, singular, wordsOf } from '../core/words.js';
 import { resolveInputs, type Input } from '../formats/inputs.js';
@@ -38,6 +39,8 @@ export interface RunOptions {
   readonly isOwn: (path: string) => boolean;
   /** Change no file: say what would change. */
   readonly locked: boolean;
+  /** Decide schemas anew from all samples. */
+  readonly refresh: boolean;
   readonly limits: Limits;
   readonly tools: ReadonlyMap<string, string>;
   readonly notes: Notes;
@@ -228,6 +231,22 @@ async function schemaOf(
     return { text: `${writeJson(schemaToJson(schema), 2)}\n`, changes: undefined };
   }
   const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
+  if (options.refresh) {
+    const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
+    const refreshed = await refreshSchema(
+      observation,
+      { schema: readSchema(source), source },
+      { choices: contract.choices, decisions },
+      () => readPayloads(inputs, at, () => {}),
+      boundedPatterns,
+    );
+    for (const message of refreshed.unmet) options.notes({ message });
+    const isSame = refreshed.changes.length === 0;
+    return {
+      text: isSame ? new TextDecoder().decode(source.bytes) : refreshed.text,
+      changes: refreshed.changes,
+    };
+  }
   const learner = new Learner(readSchema(source), source, boundedPatterns);
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   const known = options.known([contract.schema, ...paths]);

@@ -1,5 +1,6 @@
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import type { Argv } from 'yargs';
+import { SkevoError } from '../../core/error.js';
 import { inferSchema, type Decision } from '../../core/infer/infer.js';
 import type { ChoicePolicy } from '../../core/infer/rule.js';
 import { json, type JsonValue } from '../../core/json/value.js';
@@ -36,6 +37,10 @@ export class InferOptions extends SteeredOptions {
   @IsString({ message: '--update is given more than once' })
   update?: string;
 
+  @IsOptional()
+  @IsString({ message: '--refresh is given more than once' })
+  refresh?: string;
+
   @IsBoolean()
   evidence = false;
 
@@ -70,6 +75,11 @@ export const options = (argv: Argv) =>
       requiresArg: true,
       describe: 'teach this schema what the payloads contradict or add, and keep all else of it',
     })
+    .option('refresh', {
+      type: 'string',
+      requiresArg: true,
+      describe: 'decide this schema anew from the payloads, and keep its names, descriptions and bounds',
+    })
     .option('evidence', {
       type: 'boolean',
       default: false,
@@ -94,7 +104,14 @@ export const options = (argv: Argv) =>
 /** Infers a JSON Schema and prints it, or the reasons for it; or teaches an existing one. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(InferOptions, given);
-  if (chosen.update === undefined) await inferNew(chosen);
+  if (chosen.update !== undefined && chosen.refresh !== undefined)
+    throw new SkevoError(
+      '--update and --refresh are given together',
+      'Give one: --update keeps what the payloads do not contradict, --refresh decides it anew.',
+    );
+  if (chosen.refresh !== undefined)
+    await (await import('../update.js')).refreshExisting(chosen, chosen.refresh);
+  else if (chosen.update === undefined) await inferNew(chosen);
   else await (await import('../update.js')).updateExisting(chosen, chosen.update);
 }
 

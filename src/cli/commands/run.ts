@@ -19,6 +19,11 @@ export const options = (argv: Argv) =>
       default: false,
       describe: 'change no file, and fail when one would change (for CI)',
     })
+    .option('refresh', {
+      type: 'boolean',
+      default: false,
+      describe: 'decide the schemas anew from all samples, and keep names, descriptions and bounds',
+    })
     .option('watch', { type: 'boolean', default: false, describe: 'do it again whenever something changes' })
     .option('tool', toolOption)
     .option('report', reportOption)
@@ -26,9 +31,10 @@ export const options = (argv: Argv) =>
 
 /** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */
 export async function run(given: object): Promise<void> {
-  const { project, contract, locked, watch, tool, report } = given as Record<string, unknown>;
+  const { project, contract, locked, refresh, watch, tool, report } = given as Record<string, unknown>;
   const isPlain =
     watch === false &&
+    refresh === false &&
     [contract, tool, report].every((each) => each === undefined || (each as unknown[]).length === 0);
   if (isPlain && (project === undefined || typeof project === 'string')) {
     const path = findProjectFile(project);
