@@ -4,7 +4,8 @@ import { isEnvelope } from '../core/infer/naming.js';
 import type { Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { plural, pascalCase, singular, wordsOf } from '../core/words.js';
-import { resolveInputs, sizeOf, type Input } from '../formats/inputs.js';
+import type { Schema } from '../core/schema/schema.js';
+import { endings, resolveInputs, sizeOf, type Input } from '../formats/inputs.js';
 import { defaultWorkers } from '../formats/parallel.js';
 import { holdStandardInput, observeInputs, readPayloads } from '../formats/read.js';
 import { placeOption, type PayloadOptions } from './options.js';
@@ -33,11 +34,15 @@ export async function observe(
   }
 }
 
-/** Every payload of a command line as a value, one after another, with notes and progress. */
+/**
+ * Every payload of a command line as a value, one after another, with notes and progress.
+ * @param schema as which texts of files without types are read
+ */
 export async function* payloadsOf(
   options: PayloadOptions,
   showsProgress = true,
   found: (inputs: readonly Input[]) => void = () => {},
+  schema?: () => Schema,
 ): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
   const inputs = await inputsOf(options);
@@ -45,15 +50,15 @@ export async function* payloadsOf(
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
-    yield* readPayloads(inputs, at, notes, bar.advance);
+    yield* readPayloads(inputs, at, notes, bar.advance, schema);
   } finally {
     bar.finish();
     finish();
   }
 }
 
-async function inputsOf({ payload, limit }: PayloadOptions): Promise<Input[]> {
-  const inputs = await resolveInputs(payload, limit * (1 << 20));
+async function inputsOf({ payload, limit, input }: PayloadOptions): Promise<Input[]> {
+  const inputs = await resolveInputs(payload, limit * (1 << 20), input);
   if (inputs.some(({ path }) => path === undefined)) takeStandardInput();
   return inputs;
 }
@@ -84,7 +89,7 @@ export function suggestName(
 function placeName(inputs: readonly Input[]): string {
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   if (paths.length === 0) return '';
-  const stem = (path: string) => basename(path).replace(/\.(json|ndjson|jsonl|observation)(\.gz)?$/i, '');
+  const stem = (path: string) => basename(path).replace(endings, '');
   if (paths.length === 1) return stem(paths[0]!);
   const folders = new Set(paths.map(dirname));
   return folders.size === 1 ? basename([...folders][0]!) : '';

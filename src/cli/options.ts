@@ -2,6 +2,7 @@ import { plainToInstance, type ClassConstructor } from 'class-transformer';
 import {
   IsArray,
   IsBoolean,
+  IsIn,
   IsNumber,
   IsOptional,
   IsPositive,
@@ -11,6 +12,7 @@ import {
 import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parseSelector, type Selector } from '../core/json/pointer.js';
+import { formatNames, type FormatName } from '../formats/format.js';
 import { usualInputLimit } from '../formats/inputs.js';
 import { languages } from '../languages/index.js';
 import { asGiven } from './standard-input.js';
@@ -24,6 +26,10 @@ export class PayloadOptions {
   @IsOptional()
   @IsString({ message: '--at is given more than once' })
   at?: string;
+
+  @IsOptional()
+  @IsIn(formatNames, { message: `--input must be one of ${formatNames.join(', ')}` })
+  input?: FormatName;
 
   @IsNumber({}, { message: '--limit must be a number of megabytes' })
   @IsPositive({ message: '--limit must be more than 0 megabytes' })
@@ -79,6 +85,11 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
       type: 'string',
       requiresArg: true,
       describe: 'where the payload sits in each document, such as /results/* or /**/leg',
+    })
+    .option('input', {
+      type: 'string',
+      requiresArg: true,
+      describe: `what the payloads are written in, where their names do not say it: ${formatNames.join(', ')}`,
     })
     .option('limit', {
       type: 'number',

@@ -40,7 +40,14 @@ export async function refreshExisting(chosen: InferOptions, path: string): Promi
     observation,
     old,
     { choices: chosen.choices, decisions: steers },
-    () => readPayloads(inputs, placeOption(chosen.at), () => {}),
+    (schema) =>
+      readPayloads(
+        inputs,
+        placeOption(chosen.at),
+        () => {},
+        undefined,
+        () => schema,
+      ),
     boundedPatterns,
   );
   if (!chosen.quiet) {
@@ -82,9 +89,10 @@ export async function updateExisting(chosen: InferOptions, path: string): Promis
     );
   const steers = await decisionsOf(chosen);
   const source = readSource(path);
-  const learner = new Learner(readSchema(source), source, boundedPatterns);
+  const known = readSchema(source);
+  const learner = new Learner(known, source, boundedPatterns);
   const refuse = (inputs: readonly { path?: string }[]) => refuseOutputs(chosen, inputs);
-  for await (const payload of payloadsOf(chosen, true, refuse)) learner.learn(payload);
+  for await (const payload of payloadsOf(chosen, true, refuse, () => known)) learner.learn(payload);
   if (!learner.isFamiliar) {
     throw new SkevoError(
       `no payload has any of the keys that ${path} knows`,

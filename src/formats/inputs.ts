@@ -3,6 +3,7 @@ import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { glob, isDynamicPattern } from 'tinyglobby';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
+import type { FormatName } from './format.js';
 import { reasonOf } from './write.js';
 
 /** A file of payloads, or the standard input. */
@@ -14,6 +15,8 @@ export interface Input {
   /** One payload, one a line, or a saved observation. The standard input tells by what it holds. */
   readonly layout: 'document' | 'lines' | 'either' | 'observation';
   readonly gzip: boolean;
+  /** What it is written in. */
+  readonly format: FormatName;
   /** Bytes that a document of it, or a line, may have when it is unpacked. */
   readonly limit: number;
   /** Its bytes, where they have been read already. */
@@ -22,31 +25,42 @@ export interface Input {
 
 export const usualInputLimit = 512 << 20;
 
-const endings = /\.(json|ndjson|jsonl|observation)(\.gz)?$/i;
+/** Endings of the files that payloads come in. */
+export const endings = /\.(json|ndjson|jsonl|observation|yaml|yml|csv|tsv|xml)(\.gz)?$/i;
 
 /**
  * The inputs that arguments stand for: files, folders (with all below them), globs, or `-`. Sorted by name and
  * without repetition, so that results do not depend on how the arguments were given.
  *
  * @param limit bytes that a document, or a line, may have
+ * @param format what the inputs are written in, whatever their endings
  * @throws SkevoError for a file that is not there, a folder or glob without payloads, an unknown ending
  */
-export async function resolveInputs(args: readonly string[], limit = usualInputLimit): Promise<Input[]> {
+export async function resolveInputs(
+  args: readonly string[],
+  limit = usualInputLimit,
+  format?: FormatName,
+): Promise<Input[]> {
   const inputs = new Map<string, Input>();
   for (const arg of args) {
-    for (const input of await expand(arg)) inputs.set(input.name, { ...input, limit });
+    for (const input of await expand(arg)) inputs.set(input.name, { ...asSaid(input, format), limit });
   }
   return [...inputs.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
 type Found = Omit<Input, 'limit'>;
 
+function asSaid(input: Found, format: FormatName | undefined): Found {
+  if (format === undefined || format === input.format || input.layout === 'observation') return input;
+  return { ...input, format, layout: format === 'json' && input.path === undefined ? 'either' : 'document' };
+}
+
 async function expand(arg: string): Promise<Found[]> {
-  if (arg === '-') return [{ name: 'stdin', layout: 'either', gzip: false }];
+  if (arg === '-') return [{ name: 'stdin', layout: 'either', gzip: false, format: 'json' }];
   const stat = statOf(arg);
   if (stat?.isDirectory()) {
     refuseUnreadable(arg);
-    const found = await glob('**/*.{json,ndjson,jsonl,json.gz,ndjson.gz,jsonl.gz}', {
+    const found = await glob(`**/*.{json,ndjson,jsonl,yaml,yml,csv,tsv,xml}{,.gz}`, {
       cwd: arg,
       absolute: true,
       dot: false,
@@ -54,7 +68,7 @@ async function expand(arg: string): Promise<Found[]> {
     if (found.length === 0) {
       throw new SkevoError(
         `the folder ${arg} holds no payloads`,
-        'Payloads are files that end in .json, .ndjson or .jsonl, each also with .gz.',
+        'Payloads are files that end in .json, .ndjson, .jsonl, .yaml, .csv, .tsv or .xml, each also with .gz.',
       );
     }
     return found.map(fileInput);
@@ -132,26 +146,43 @@ const layouts: Readonly<Record<string, Input['layout']>> = {
   observation: 'observation',
 };
 
-/** Endings of files that are surely no JSON. */
-const otherFormats = /\.(?:txt|md|csv|tsv|xml|ya?ml|toml|html?|pdf|zip|xlsx?)(?:\.gz)?$/i;
+const formats: Readonly<Record<string, FormatName>> = {
+  yaml: 'yaml',
+  yml: 'yaml',
+  csv: 'csv',
+  tsv: 'tsv',
+  xml: 'xml',
+};
+
+/** Endings of files in which there are surely no payloads. */
+const otherFormats = /\.(?:txt|md|toml|html?|pdf|zip|xlsx?)(?:\.gz)?$/i;
 
 function fileInput(path: string): Found {
   const match = endings.exec(path);
   const name = relative(process.cwd(), path).split(sep).join('/') || basename(path);
   if (otherFormats.test(path)) {
     throw new SkevoError(
-      `${name} does not end in .json, .ndjson or .jsonl`,
-      'Rename it when it is JSON, or pipe it in and give - as the payload.',
+      `${name} is not called as payloads are`,
+      'Rename it to .json, .ndjson, .yaml, .csv or .xml, or pipe it in and give - as the payload.',
     );
   }
   // Somebody who names a file knows what it is, whatever its ending: .geojson, .map, .har.
-  if (match === null) return { name, path, layout: 'document', gzip: path.endsWith('.gz') };
+  if (match === null) return { name, path, layout: 'document', gzip: path.endsWith('.gz'), format: 'json' };
+  const ending = match[1]!.toLowerCase();
   return {
     name,
     path,
-    layout: layouts[match[1]!.toLowerCase()]!,
+    layout: layouts[ending] ?? 'document',
     gzip: match[2] !== undefined,
+    format: formats[ending] ?? 'json',
   };
+}
+
+export function tooLarge({ name, limit }: Pick<Input, 'name' | 'limit'>): SkevoError {
+  return new SkevoError(
+    `${name} has more than ${Math.floor(limit / (1 << 20))} MB in one document or line`,
+    'Select a part of it by --at, write one payload a line, or raise the limit with --limit.',
+  );
 }
 
 /** What to do about a file that is not there: the nearest of its folder, when there is one. */

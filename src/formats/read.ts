@@ -7,13 +7,18 @@ import { Misses } from '../core/json/misses.js';
 import type { PlaceStep, Selector } from '../core/json/pointer.js';
 import { Cutter, type Piece } from '../core/json/cut.js';
 import { parseJson } from '../core/json/parse.js';
+import type { JsonValue } from '../core/json/value.js';
+import { conform } from '../core/schema/conform.js';
+import type { Schema } from '../core/schema/schema.js';
+import { sourceAgain } from './transcode.js';
 import { selectPlace } from '../core/json/select.js';
 import { hasByteOrderMark, type Source } from '../core/json/source.js';
 import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
-import { sizeOf, unreadable, type Input } from './inputs.js';
+import { formatOf } from './format.js';
+import { sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
@@ -58,7 +63,9 @@ export async function observeInputs(
         continue;
       }
     }
-    if (input.layout === 'lines') {
+    if (input.format !== 'json') {
+      for await (const source of documentsOf(input, notes, progress)) observer.document(source);
+    } else if (input.layout === 'lines') {
       let line = 1;
       for await (const chunk of wholeLines(input, progress))
         line = observeLines(observer, input.name, chunk, line);
@@ -81,12 +88,16 @@ export async function observeInputs(
   return observer.observation;
 }
 
-/** Every payload of the inputs as a value, one after another. */
+/**
+ * Every payload of the inputs as a value, one after another.
+ * @param schema as which texts of files without types are read
+ */
 export async function* readPayloads(
   inputs: readonly Input[],
   at: Selector,
   notes: Notes,
   progress: Progress = () => {},
+  schema?: () => Schema,
 ): AsyncGenerator<Payload> {
   let any = false;
   const misses = new Misses();
@@ -97,7 +108,7 @@ export async function* readPayloads(
         'Give the payloads themselves.',
       );
     }
-    if (input.layout === 'document' && at.length > 0 && isLarge(input) && isStraight(at)) {
+    if (at.length > 0 && isLarge(input) && isStraight(at)) {
       for await (const { source, selected, tokens } of piecesOf(input, at, notes, misses, progress)) {
         const document = parseJson(source);
         if (!selected) continue;
@@ -107,18 +118,26 @@ export async function* readPayloads(
       }
       continue;
     }
-    for await (const source of documentsOf(input, progress)) {
+    for await (const source of documentsOf(input, notes, progress)) {
       if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
       const document = parseJson(source);
       noteDuplicates(document, source, notes);
       for (const { value, tokens } of selectPlace(document.root, at, source, misses.add)) {
         any = true;
-        yield { root: value, source, tokens };
+        yield schema !== undefined && source.origin?.hasNoTypes
+          ? { ...conformed(value, source, schema()), tokens }
+          : { root: value, source, tokens };
       }
     }
   }
   misses.close(any, notes);
   if (!any) throw noPayloads(inputs, at);
+}
+
+/** A payload of a file without types as its schema reads it. */
+function conformed(value: JsonValue, source: Source, schema: Schema): { root: JsonValue; source: Source } {
+  const typed = sourceAgain(conform(value, schema, schema), source);
+  return { root: parseJson(typed).root, source: typed };
 }
 
 /** Whether every step of a selector is one step in the document, so that it can be followed while that is read. */
@@ -132,8 +151,13 @@ const large = 32 << 20;
 const largeCompressed = large / 10;
 
 function isLarge(input: Input): boolean {
-  const { layout, path, gzip } = input;
-  return layout === 'document' && path !== undefined && sizeOf(input) >= (gzip ? largeCompressed : large);
+  const { layout, path, gzip, format } = input;
+  return (
+    format === 'json' &&
+    layout === 'document' &&
+    path !== undefined &&
+    sizeOf(input) >= (gzip ? largeCompressed : large)
+  );
 }
 
 /** The values at a place of a large document, and those passed on the way. */
@@ -200,14 +224,12 @@ async function standardInput(input: Input): Promise<Uint8Array> {
   return Buffer.concat(chunks);
 }
 
-function tooLarge({ name, limit }: Input): SkevoError {
-  return new SkevoError(
-    `${name} has more than ${Math.floor(limit / (1 << 20))} MB in one document or line`,
-    'Select a part of it by --at, write one payload a line, or raise the limit with --limit.',
-  );
-}
-
-async function* documentsOf(input: Input, progress: Progress): AsyncGenerator<Source> {
+async function* documentsOf(input: Input, notes: Notes, progress: Progress): AsyncGenerator<Source> {
+  if (input.format !== 'json') {
+    const format = await formatOf(input.format);
+    yield* format.read(input, () => bytesIn(input, progress), notes);
+    return;
+  }
   if (input.layout === 'lines') {
     let line = 1;
     for await (const chunk of wholeLines(input, progress)) {
@@ -264,6 +286,12 @@ export async function* wholeLines(
     held = rest[0]!.length;
   }
   if (held > 0) yield Buffer.concat(rest);
+}
+
+/** The bytes of an input as they come, unpacked. */
+async function* bytesIn(input: Input, progress: Progress): AsyncGenerator<Uint8Array> {
+  if (input.path !== undefined || input.held !== undefined) yield* byteStream(input, progress, wholeFile);
+  else yield await standardInput(input);
 }
 
 async function* byteStream(

@@ -10,7 +10,7 @@ import { writeJson } from '../core/json/write.js';
 import { buildModel } from '../core/model/build.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Notes } from '../core/note.js';
-import { schemaToJson } from '../core/schema/schema.js';
+import { schemaToJson, type Schema } from '../core/schema/schema.js';
 import { readSchema } from '../core/schema/read.js';
 import { Learner } from '../core/update/learn.js';
 import { refreshSchema } from '../core/update/refresh.js';
@@ -80,6 +80,7 @@ export interface Learned {
   readonly contract: Contract;
   readonly inputs: readonly Input[];
   readonly changes: readonly SchemaChange[] | undefined;
+  readonly schema: Schema;
   readonly model: TypeModel;
   /** Files that were written, or would be. */
   readonly files: readonly string[];
@@ -103,17 +104,19 @@ export async function learnContract(name: string, contract: Contract, options: R
   const { text, changes } = await schemaOf(name, contract, inputs, options);
   options.claim(contract.schema, contract);
   const files = (await writeChanged(contract.schema, text, options.locked)) ? [contract.schema] : [];
-  return { name, contract, inputs, changes, model: modelOf(contract.schema, text), files };
+  const { schema, model } = readOf(contract.schema, text);
+  return { name, contract, inputs, changes, schema, model, files };
 }
 
 /** The model of a contract as its schema stands; undefined when there is none yet. */
 export function modelOnDisk({ schema }: Contract): TypeModel | undefined {
-  return existsSync(schema) ? modelOf(schema, readFileSync(schema, 'utf8')) : undefined;
+  return existsSync(schema) ? readOf(schema, readFileSync(schema, 'utf8')).model : undefined;
 }
 
-function modelOf(schema: string, text: string): TypeModel {
-  const source: Source = { name: schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
-  return buildModel(readSchema(source), source);
+function readOf(path: string, text: string): { schema: Schema; model: TypeModel } {
+  const source: Source = { name: path, bytes: new TextEncoder().encode(text), firstLine: 1 };
+  const schema = readSchema(source);
+  return { schema, model: buildModel(schema, source) };
 }
 
 /** Writes a file that is not so already. @returns whether it was, or would be */
@@ -138,7 +141,7 @@ export interface Sharing {
  * @throws SkevoError for what a person must put right
  */
 export async function proveContract(
-  { name, contract, inputs, changes, model, files: before }: Learned,
+  { name, contract, inputs, changes, schema, model, files: before }: Learned,
   sharing: (entry: LanguageEntry) => Sharing,
   options: RunOptions,
 ): Promise<Outcome> {
@@ -189,7 +192,13 @@ export async function proveContract(
   const check = await checkAll(
     made,
     model,
-    readPayloads(inputs, placeOf(contract), () => {}),
+    readPayloads(
+      inputs,
+      placeOf(contract),
+      () => {},
+      undefined,
+      () => schema,
+    ),
     {
       strict: contract.strict,
       limits: options.limits,
@@ -237,7 +246,14 @@ async function schemaOf(
       observation,
       { schema: readSchema(source), source },
       { choices: contract.choices, decisions },
-      () => readPayloads(inputs, at, () => {}),
+      (fresh) =>
+        readPayloads(
+          inputs,
+          at,
+          () => {},
+          undefined,
+          () => fresh,
+        ),
       boundedPatterns,
     );
     for (const message of refreshed.unmet) options.notes({ message });
@@ -247,14 +263,16 @@ async function schemaOf(
       changes: refreshed.changes,
     };
   }
-  const learner = new Learner(readSchema(source), source, boundedPatterns);
+  const known = readSchema(source);
+  const learner = new Learner(known, source, boundedPatterns);
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
-  const known = options.known([contract.schema, ...paths]);
-  const fresh = known.includes(contract.schema)
-    ? inputs.filter(({ path }) => path === undefined || !known.includes(path))
+  const current = options.known([contract.schema, ...paths]);
+  const fresh = current.includes(contract.schema)
+    ? inputs.filter(({ path }) => path === undefined || !current.includes(path))
     : inputs;
   if (fresh.length > 0)
-    for await (const payload of readPayloads(fresh, at, options.notes)) learner.learn(payload);
+    for await (const payload of readPayloads(fresh, at, options.notes, undefined, () => known))
+      learner.learn(payload);
   if (fresh.length > 0 && !learner.isFamiliar)
     throw new SkevoError(
       `no sample of ${name} has any of the keys that ${contract.schema} knows`,

@@ -197,7 +197,7 @@ describe('the outline', () => {
   test('names the places as --at takes them, and finds the records under an envelope', () => {
     const observation = observe(['{"page":1,"results":[{"id":1,"*":2,"no":3},{"id":2,"no":4}]}']);
     expect(
-      outlineOf(observation, analyse(observation, { name: 'Page' })).map(({ place, count, of, types }) => [
+      outlineOf(analyse(observation, { name: 'Page' })).map(({ place, count, of, types }) => [
         place,
         count,
         of,

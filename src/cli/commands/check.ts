@@ -152,20 +152,28 @@ export async function run(given: object): Promise<void> {
     targets.map((target) => ({ ...target, unknown: chosen.unknown })),
     { origin: basename(chosen.schema) },
   );
-  const result = await checkAll(made, model, followedBy(payloadsOf(chosen, false, refuse), varied), {
-    program: chosen.with,
-    strict: chosen.strict,
-    limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
-    keep: chosen.keep,
-    tools: toolsOption(chosen.tool),
-    // Those that were made say nothing of what drifted.
-    observe: async (payloads) => {
-      const drift = await drifting;
-      for (const payload of payloads) if (!isMade.has(payload)) drift.add(payload);
+  const result = await checkAll(
+    made,
+    model,
+    followedBy(
+      payloadsOf(chosen, false, refuse, () => schema),
+      varied,
+    ),
+    {
+      program: chosen.with,
+      strict: chosen.strict,
+      limits: { seconds: chosen.timeout, memory: chosen.memory * (1 << 20) },
+      keep: chosen.keep,
+      tools: toolsOption(chosen.tool),
+      // Those that were made say nothing of what drifted.
+      observe: async (payloads) => {
+        const drift = await drifting;
+        for (const payload of payloads) if (!isMade.has(payload)) drift.add(payload);
+      },
+      expect: bars.expect,
+      answered: bars.reach,
     },
-    expect: bars.expect,
-    answered: bars.reach,
-  });
+  );
   bars.finish();
   const results = result.languages;
   sayCacheTrouble(chosen.quiet);

@@ -76,13 +76,19 @@ export async function run(given: object): Promise<void> {
   const targets = chosen.language === undefined ? [] : chooseLanguages(chosen.language);
   const { observation, inputs } = await observe({ ...chosen, quiet: true });
   const name = suggestName(inputs, chosen.at, observation);
-  const model = buildModel(inferSchema(observation, { name }).schema);
+  const { schema } = inferSchema(observation, { name });
+  const model = buildModel(schema);
   const index = new ModelIndex(model);
   const sought: Sought =
     chosen.key === undefined ? { kind: 'value', text: chosen.value! } : { kind: 'key', text: chosen.key };
 
   const places = new Map<string, Found>();
-  for await (const payload of payloadsOf(chosen)) {
+  for await (const payload of payloadsOf(
+    chosen,
+    true,
+    () => {},
+    () => schema,
+  )) {
     for (const occurrence of occurrencesIn(payload.root, sought)) {
       const { place } = trace(index, payload.root, occurrence.tokens);
       const known = places.get(place);

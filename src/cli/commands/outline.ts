@@ -57,7 +57,7 @@ export async function run(given: object): Promise<void> {
     print(renderDecisions(found, out, true));
     return;
   }
-  const rows = outlineOf(observation, analyse(observation, options));
+  const rows = outlineOf(analyse(observation, options));
   if (chosen.json) {
     const places = rows.map((row) =>
       json.object([

@@ -1,11 +1,12 @@
 import { json } from '../json/value.js';
-import type { PlaceStep } from '../json/pointer.js';
+import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import type { Mark } from '../observe/mark.js';
 import { many } from '../observe/token.js';
 import type { Observation } from '../observe/observation.js';
 import { referenceTo } from '../schema/resolve.js';
 import { contradicts, type Steer } from './said.js';
-import { joinSteered, markSteered, saidOf } from './steering.js';
+import { joinSteered, markSteered, saidOf, steerAt } from './steering.js';
+import { settle } from '../observe/settle.js';
 import { nearest } from '../nearest.js';
 import { dialect, type Schema } from '../schema/schema.js';
 import { pascalCase, wordsOf } from '../words.js';
@@ -88,6 +89,8 @@ export interface Inferred {
 
 /** What was found out about payloads, before it is written as a schema. */
 export interface Analysis {
+  /** What was observed, with what files without types left open settled. */
+  readonly observation: Observation;
   readonly root: Node;
   readonly shapes: ReadonlyMap<Node, Shape>;
   readonly arms: ReadonlyMap<Node, Arms>;
@@ -118,10 +121,20 @@ export function inferSchema(observation: Observation, options: InferOptions): In
 }
 
 /** Structure first (maps, tuples, shared records, unions), then what is at each place, then names. */
-export function analyse(observation: Observation, options: InferOptions): Analysis {
-  const decisions: Decision[] = [];
+export function analyse(observed: Observation, options: InferOptions): Analysis {
+  const steers = options.decisions ?? [];
+  const { observation, settled } = settle(
+    observed,
+    (steps) => steers.length > 0 && steerAt(steers, 'text', [...(options.at ?? []), ...steps]) !== undefined,
+  );
+  const decisions: Decision[] = settled.map(({ steps, ...told }) => ({
+    place: formatPlace(steps),
+    rule: 'text',
+    otherwise: 'text:true',
+    ...told,
+  }));
   const root = graphOf(observation.root);
-  const unmet = markSteered(root, options.decisions ?? [], options.at);
+  const unmet = markSteered(root, steers, options.at);
   joinTrees(root, (decision) => decisions.push(decision));
   const tuples = decideStructure(root, options.isRecord ?? false, decisions);
   joinSingles(root, (decision) => decisions.push(decision));
@@ -217,7 +230,17 @@ export function analyse(observation: Observation, options: InferOptions): Analys
   const told = decisions.filter(
     ({ rule, place }) => places.has(place) && (rule !== 'choice' || !tags.has(place)),
   );
-  return { root: top, shapes, arms, names, armNames, title: pascalCase(rootWords), decisions: told, unmet };
+  return {
+    observation,
+    root: top,
+    shapes,
+    arms,
+    names,
+    armNames,
+    title: pascalCase(rootWords),
+    decisions: told,
+    unmet,
+  };
 }
 
 /** Whether a type of its own is written for the objects at a node. */
@@ -593,6 +616,7 @@ const order = [
   'list',
   'tuple',
   'string',
+  'text',
   'format',
   'choice',
   'integer',

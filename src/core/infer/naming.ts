@@ -4,6 +4,9 @@ import type { Place } from '../observe/observation.js';
 import { nodesFrom, type Node } from './graph.js';
 import type { Steer } from './said.js';
 
+/** What tells the vocabulary of a name, as in XML. */
+const prefix = /^[A-Za-z_][\w.-]*:(?=[A-Za-z_])/;
+
 /** Keys that are data rather than words: numbers, dates, ids. */
 const isData = /^[^\p{L}]*$|\d{5,}|^(?=.*\d)[0-9a-f]{8,}$/iu;
 
@@ -19,7 +22,7 @@ export function nameCandidate(node: Node): string[] {
       inList = true;
       continue;
     }
-    const words = wordsOf(step.key);
+    const words = wordsOf(step.key.replace(prefix, ''));
     if (words.length === 0 || (inList && isEnvelope(step.key)) || isData.test(step.key)) continue;
     return inList ? singular(words) : words;
   }

@@ -31,10 +31,11 @@ export interface OutlineRow {
 }
 
 /**
- * The places of an observation, each before those inside it: maps by one row for all their keys, a type inside
+ * The places of what was observed, each before those inside it: maps by one row for all their keys, a type inside
  * itself once.
  */
-export function outlineOf(observation: Observation, analysis: Analysis): OutlineRow[] {
+export function outlineOf(analysis: Analysis): OutlineRow[] {
+  const { observation } = analysis;
   const rows: OutlineRow[] = [];
   const records = recordsIn(observation);
   const open = new Map<Node, string>();

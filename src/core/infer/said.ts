@@ -10,6 +10,7 @@ export const decidable = {
   union: 'the key that tells records apart, or none',
   width: ['int32', 'double-int', 'int64'],
   format: ['none'],
+  text: ['true'],
   nullable: ['true'],
   optional: ['true'],
 } as const satisfies Readonly<Record<string, readonly string[] | string>>;

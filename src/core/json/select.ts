@@ -32,7 +32,7 @@ export function selectPlace(
     }
     const next: Selected[] = [];
     for (const each of found) {
-      const parts = partsAt(each, step);
+      const parts = partsAt(each, step, source.origin?.hasNoLists);
       if (parts !== undefined) for (const part of parts) next.push(part);
       else if (!isSearch) missed(() => lacking(each.value, steps, index, source));
     }
@@ -65,9 +65,13 @@ function within(top: Selected): Selected[] {
   return all;
 }
 
-/** What a step leads to from a value; undefined when it leads nowhere. */
-function partsAt({ value, tokens }: Selected, step: PlaceStep): Selected[] | undefined {
+/**
+ * What a step leads to from a value; undefined when it leads nowhere.
+ * @param hasNoLists whether what stands alone may be one of a list
+ */
+function partsAt({ value, tokens }: Selected, step: PlaceStep, hasNoLists = false): Selected[] | undefined {
   if (step === 'every') {
+    if (hasNoLists && value.kind !== 'list') return [{ value, tokens: [...tokens, '0'] }];
     if (value.kind === 'list')
       return value.items.map((item, i) => ({ value: item, tokens: [...tokens, String(i)] }));
     if (value.kind !== 'object') return undefined;

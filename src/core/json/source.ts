@@ -1,4 +1,5 @@
 import type { FilePlace } from '../error.js';
+import type { Origin } from './origin.js';
 
 /** The bytes of one document and where they come from. */
 export interface Source {
@@ -9,6 +10,8 @@ export interface Source {
   readonly firstLine: number;
   /** The column, counted from 1, at which `bytes` begins on that line; 1 when not given. */
   readonly firstColumn?: number;
+  /** For a text that was made of a file of another format: where its parts stand there. */
+  readonly origin?: Origin;
 }
 
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true });
@@ -16,6 +19,7 @@ const excerptWidth = 72;
 
 /** The place of a byte offset of a source, without an excerpt. Linear in the offset. */
 export function placeOf(source: Source, offset: number): FilePlace {
+  if (source.origin !== undefined) return { file: source.name, ...source.origin.at(offset) };
   let line = source.firstLine;
   let lineStart = 0;
   for (let i = 0; i < offset; i++) {
@@ -30,7 +34,8 @@ export function placeOf(source: Source, offset: number): FilePlace {
 
 /** The places of many byte offsets, in their order. Linear in the largest of them, but for putting them in order. */
 export function placesOf(source: Source, offsets: readonly number[]): FilePlace[] {
-  const { bytes, name } = source;
+  const { bytes, name, origin } = source;
+  if (origin !== undefined) return offsets.map((offset) => ({ file: name, ...origin.at(offset) }));
   const places = new Array<FilePlace>(offsets.length);
   let line = source.firstLine;
   let column = source.firstColumn ?? 1;
@@ -49,15 +54,25 @@ export function placesOf(source: Source, offsets: readonly number[]): FilePlace[
 
 /** The place of a byte offset with the line it is on and a caret below it. */
 export function excerptOf(source: Source, offset: number): FilePlace {
-  const { bytes } = source;
+  const { bytes, origin } = source;
   const place = placeOf(source, offset);
+  if (origin !== undefined) {
+    const excerpt = origin.excerpt(place);
+    return excerpt === undefined ? place : { ...place, excerpt };
+  }
   let start = offset;
   while (start > 0 && bytes[start - 1] !== 0x0a && offset - start < 4 * excerptWidth) start--;
   let end = offset;
   while (end < bytes.length && bytes[end] !== 0x0a && end - offset < 4 * excerptWidth) end++;
-  const before = printable(lenient.decode(bytes.subarray(start, offset))).slice(-(excerptWidth - 24));
-  const after = printable(lenient.decode(bytes.subarray(offset, end))).slice(0, excerptWidth - before.length);
-  return { ...place, excerpt: `${before}${after}\n${' '.repeat(before.length)}^` };
+  const [before, after] = [bytes.subarray(start, offset), bytes.subarray(offset, end)];
+  return { ...place, excerpt: excerptBetween(lenient.decode(before), lenient.decode(after)) };
+}
+
+/** The text of one line before and after a place, with a caret under the place. */
+export function excerptBetween(front: string, back: string): string {
+  const before = printable(front).slice(-(excerptWidth - 24));
+  const after = printable(back).slice(0, excerptWidth - before.length);
+  return `${before}${after}\n${' '.repeat(before.length)}^`;
 }
 
 /** Characters between the start of a line and an offset on it, plus 1. A byte order mark is not counted. */

@@ -47,6 +47,13 @@ export class Place {
   lastToken: Token | undefined = undefined;
   /** Different identifiers, for the values of keys that tell one record from another; `many` when they are. */
   ids: ReadonlySet<string> | undefined = undefined;
+  /** Empty texts of files without types, which are not among the strings. */
+  blanks = 0;
+  firstBlank: Mark | undefined = undefined;
+  /** Of strings that all have no types: what they are when they are read as numbers and booleans; missing when one cannot be. */
+  read: Place | undefined = undefined;
+  /** Values that stood alone in files in which a list of one does, too. */
+  singles = 0;
   lists = 0;
   emptyLists = 0;
   firstList: Mark | undefined = undefined;
@@ -181,6 +188,7 @@ export function totalAt(place: Place): number {
     place.integers +
     place.decimals +
     place.strings +
+    place.blanks +
     place.lists +
     place.objects
   );
@@ -201,10 +209,18 @@ export function mergeObservation(target: Observation, other: Observation): void 
 }
 
 export function mergePlace(target: Place, other: Place): void {
+  mergeReadings(target, other);
   mergeTexts(target, other);
   mergeFields(target, other);
   mergeElements(target, other);
   mergeFacts(target, other);
+}
+
+/** To be called before the facts are merged, which say how many strings there were. */
+function mergeReadings(target: Place, other: Place): void {
+  if (other.strings === 0) return;
+  if (other.read === undefined || (target.strings > 0 && target.read === undefined)) target.read = undefined;
+  else mergePlace((target.read ??= new Place()), other.read);
 }
 
 function mergeFields(target: Place, other: Place): void {
@@ -424,6 +440,9 @@ export function mergeFacts(target: Place, other: Place): void {
   target.decimals += other.decimals;
   target.exact += other.exact;
   target.strings += other.strings;
+  target.blanks += other.blanks;
+  target.firstBlank = earlier(target.firstBlank, other.firstBlank);
+  target.singles += other.singles;
   target.lists += other.lists;
   target.emptyLists += other.emptyLists;
   target.objects += other.objects;

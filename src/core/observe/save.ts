@@ -23,6 +23,9 @@ interface SavedPlace {
   tokens?: [text: string, count: number, shapes: number[], beside: [field: number, forms: Form[]][]][];
   /** 0 for more than are counted. */
   ids?: string[] | 0;
+  blanks?: [number, SavedMark];
+  read?: SavedPlace;
+  singles?: number;
   lists?: [number, empty: number, SavedMark];
   items?: SavedPlace;
   positions?: SavedPlace[];
@@ -96,6 +99,9 @@ export function saveObservation(observation: Observation): string {
         .sort(([a], [b]) => (a < b ? -1 : 1));
     }
     if (place.ids !== undefined) saved.ids = place.ids === many ? 0 : [...place.ids].sort();
+    if (place.blanks > 0) saved.blanks = [place.blanks, mark(place.firstBlank)];
+    if (place.read !== undefined) saved.read = save(place.read);
+    if (place.singles > 0) saved.singles = place.singles;
     if (place.lists > 0) saved.lists = [place.lists, place.emptyLists, mark(place.firstList)];
     if (place.items !== undefined) saved.items = save(place.items);
     if (place.positions !== undefined) saved.positions = place.positions.map((each) => save(each));
@@ -189,6 +195,9 @@ export function loadObservation(
         for (const form of forms) known.addForm(within(around.fields, field), form);
     }
     if (from.ids !== undefined) place.ids = from.ids === 0 ? many : new Set(from.ids);
+    if (from.blanks) [place.blanks, place.firstBlank] = [from.blanks[0], mark(from.blanks[1])];
+    if (from.read) place.read = load(new Place(), from.read);
+    if (from.singles) place.singles = from.singles;
     if (from.lists)
       [place.lists, place.emptyLists, place.firstList] = [from.lists[0], from.lists[1], mark(from.lists[2])];
     if (from.items) place.items = load(new Place(), from.items);

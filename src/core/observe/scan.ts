@@ -23,8 +23,10 @@ import {
 } from './observation.js';
 import { formOfByte, formOfList, listForm, noForm, objectForm, type Form } from './form.js';
 import { mostShapes, type Shape } from './shape.js';
+import { readingOf } from './untyped.js';
 import { formatsOf, formatsOfText } from './text-format.js';
 import { hashStep, isTokenByte, longestToken, many, withIdentifier } from './token.js';
+import type { Origin } from '../json/origin.js';
 import type { Mark } from './mark.js';
 import { placesBelow, widestIn } from './widest.js';
 
@@ -53,6 +55,7 @@ export class Scanner {
 
   private bytes: Uint8Array = new Uint8Array(0);
   private file = '';
+  private origin: Origin | undefined = undefined;
   private end = 0;
   private depth = 0;
   private serial = 0;
@@ -79,6 +82,7 @@ export class Scanner {
   open(source: Source): void {
     this.bytes = source.bytes;
     this.file = source.name;
+    this.origin = source.origin;
     this.line = source.firstLine;
     this.column = this.firstColumn = source.firstColumn ?? 1;
     this.counted = hasByteOrderMark(source.bytes) ? 3 : 0;
@@ -91,6 +95,7 @@ export class Scanner {
   openLine(file: string, bytes: Uint8Array, line: number, lineStart: number): void {
     this.bytes = bytes;
     this.file = file;
+    this.origin = undefined;
     this.line = line;
     this.column = this.firstColumn = 1;
     this.counted = lineStart;
@@ -123,11 +128,13 @@ export class Scanner {
   private value(place: Place, p: number): number {
     const { bytes } = this;
     if (p >= this.end) return -1;
+    if (this.origin?.hasNoLists && bytes[p] !== 0x5b) place.singles++;
     switch (bytes[p]) {
       case 0x22: {
         this.escaped = false;
         const after = this.string(p + 1);
         if (after < 0) return -1;
+        if (this.origin !== undefined && this.isUntyped(place, p, after)) return after;
         if (place.strings++ === 0) place.firstString = this.sighting(p, after);
         const length = after - p - 2;
         if (length < place.shortest) place.shortest = length;
@@ -379,6 +386,22 @@ export class Scanner {
     }
   }
 
+  /** Notes what a string of a file without types may stand for. @returns whether it is empty, and is all noted */
+  private isUntyped(place: Place, p: number, after: number): boolean {
+    if (!this.origin!.hasNoTypes) return false;
+    if (after - p === 2) {
+      place.blanks++;
+      place.firstBlank ??= this.mark(p);
+      return true;
+    }
+    if (place.strings > 0 && place.read === undefined) return false;
+    const reading = this.escaped ? undefined : readingOf(this.text(p + 1, after - 1));
+    if (reading === undefined) place.read = undefined;
+    else if (reading === 'boolean') this.value((place.read ??= new Place()), p + 1);
+    else this.number((place.read ??= new Place()), p + 1);
+    return false;
+  }
+
   private token(place: Place, start: number, end: number): void {
     const { bytes } = this;
     let hash = 0;
@@ -611,6 +634,7 @@ export class Scanner {
   }
 
   private mark(offset: number): Mark {
+    if (this.origin !== undefined) return { file: this.file, ...this.origin.at(offset) };
     if (offset < this.counted) return this.markBack(offset);
     for (let i = this.counted; i < offset; i++) {
       const byte = this.bytes[i]!;

@@ -21,13 +21,13 @@ export interface Refreshed extends Inferred {
 
 /**
  * A schema decided anew from payloads, with the names, titles, descriptions and bounds of the one before.
- * @param payloads the same once more: where people's bounds are not met, they give way as in an update
+ * @param payloads the same once more, as the schema reads them: where people's bounds are not met, they give way as in an update
  */
 export async function refreshSchema(
   observation: Observation,
   old: { readonly schema: Schema; readonly source: Source },
   options: Omit<InferOptions, 'name'>,
-  payloads: () => AsyncIterable<Payload>,
+  payloads: (schema: Schema) => AsyncIterable<Payload>,
   patterns: PatternEngine,
 ): Promise<Refreshed> {
   const name = old.schema.title ?? 'Payload';
@@ -37,7 +37,7 @@ export async function refreshSchema(
   if (hasBounds) {
     const source = sourceOf(carried);
     const learner = new Learner(readSchema(source), source, patterns);
-    for await (const payload of payloads()) learner.learn(payload);
+    for await (const payload of payloads(carried)) learner.learn(payload);
     ({ schema } = updateSchema(learner, options.choices ?? 'auto', options.decisions ?? []));
   }
   const source = sourceOf(schema);

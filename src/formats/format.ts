@@ -1,0 +1,30 @@
+import type { Notes } from '../core/note.js';
+import type { Source } from '../core/json/source.js';
+import type { Input } from './inputs.js';
+
+/** The formats in which payloads come. */
+export const formatNames = ['json', 'yaml', 'csv', 'tsv', 'xml'] as const;
+export type FormatName = (typeof formatNames)[number];
+
+/** How files of a format become JSON texts that know where their parts stand in the file. */
+export interface Format {
+  /**
+   * The documents of an input: each a payload, or what payloads are in.
+   * @throws SkevoError with the place for what is not of the format
+   */
+  read(input: Input, bytes: () => AsyncIterable<Uint8Array>, notes: Notes): AsyncIterable<Source>;
+}
+
+/** The format of a name; each is loaded when it is met. */
+export async function formatOf(name: Exclude<FormatName, 'json'>): Promise<Format> {
+  switch (name) {
+    case 'yaml':
+      return (await import('./yaml/read.js')).yaml;
+    case 'csv':
+      return (await import('./csv/read.js')).csv(undefined);
+    case 'tsv':
+      return (await import('./csv/read.js')).csv('\t');
+    case 'xml':
+      return (await import('./xml/read.js')).xml;
+  }
+}
