@@ -1,6 +1,5 @@
 import { parse, CsvError } from 'csv-parse';
 import { parse as parseAll } from 'csv-parse/sync';
-import { once } from 'node:events';
 import { SkevoError } from '../../core/error.js';
 import type { Origin, Position } from '../../core/json/origin.js';
 import { excerptBetween, type Source } from '../../core/json/source.js';
@@ -83,13 +82,13 @@ export const csv = (given: string | undefined): Format => ({
         start();
         parser!.write(begun);
       }
-      const ended = once(parser!, 'end');
       parser!.end();
-      // Reading what is left is what ends it.
-      await new Promise(setImmediate);
-      if (parser!.errored) throw parser!.errored;
-      yield* rows();
-      await ended;
+      // It ends once all of it was taken.
+      while (!parser!.readableEnded) {
+        await new Promise(setImmediate);
+        if (parser!.errored) throw parser!.errored;
+        yield* rows();
+      }
     } catch (error) {
       throw error instanceof CsvError ? asTold(error, input.name) : error;
     }
@@ -219,7 +218,7 @@ function spoken(delimiter: string): string {
 }
 
 function asTold(error: CsvError, name: string): SkevoError {
-  const { code, lines } = error as CsvError & { readonly lines?: number };
+  const { code, lines, raw = '' } = error as CsvError & { readonly lines?: number; readonly raw?: string };
   const messages: Record<string, [string, string]> = {
     CSV_QUOTE_NOT_CLOSED: [
       'a double quote is opened and never closed',
@@ -235,5 +234,9 @@ function asTold(error: CsvError, name: string): SkevoError {
     ],
   };
   const [message, remedy] = messages[code] ?? ['this is not CSV', 'See RFC 4180 for how cells are written.'];
-  return new SkevoError(message, remedy, { file: name, line: lines ?? 1, column: 1 });
+  return new SkevoError(message, remedy, {
+    file: name,
+    line: lines ?? 1,
+    column: Math.max(1, [...raw.slice(raw.lastIndexOf('\n') + 1)].length),
+  });
 }

@@ -5,6 +5,7 @@ import { excerptBetween } from '../../core/json/source.js';
 import type { JsonMember, JsonValue } from '../../core/json/value.js';
 import { textOf, wholeOf } from '../decode.js';
 import type { Format } from '../format.js';
+import { entitiesIn } from './entities.js';
 import { tooLarge } from '../inputs.js';
 import { sourceOf } from '../transcode.js';
 
@@ -58,9 +59,11 @@ export const xml: Format = {
       );
     });
     parser.on('doctype', (declared) => {
-      if (/\bENTITY\b|\bSYSTEM\b|\bPUBLIC\b/.test(declared))
+      const { entities, isWhole } = entitiesIn(declared);
+      Object.assign(parser.ENTITIES, entities);
+      if (!isWhole)
         notes({
-          message: 'the document type is not read: nothing is fetched, and no entity of it is known',
+          message: 'of the document type only entities of plain text are known: nothing is fetched',
           place: { file: input.name, ...here() },
         });
     });

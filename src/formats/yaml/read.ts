@@ -1,6 +1,7 @@
 import {
   isAlias,
   isMap,
+  isPair,
   isScalar,
   isSeq,
   LineCounter,
@@ -71,8 +72,9 @@ export const yaml: Format = {
           'Put it right there, and try again.',
         );
       commented ??= firstComment(document);
+      // Comments between documents, or after the last, are no document.
+      if (!document.directives?.docStart && isEmpty(document.contents)) continue;
       const value = new Reader(document, refuse).value(document.contents, 0);
-      if (document.contents === null && documents.length > 1) continue;
       yield sourceOf(value, original, place) satisfies Source;
     }
     if (commented !== undefined)
@@ -88,12 +90,18 @@ function firstComment(document: Document): number | undefined {
   if (document.commentBefore) return 0;
   let found: number | undefined;
   visit(document, (_, node) => {
-    const each = node as Node | Pair;
-    if (!('range' in each) || !(each.comment ?? each.commentBefore)) return undefined;
+    const each = node as Node | Pair | null;
+    if (each === null || !('range' in each) || !(each.comment ?? each.commentBefore)) return undefined;
     found = each.range?.[0] ?? 0;
     return visit.BREAK;
   });
   return found ?? (document.comment ? (document.range?.[0] ?? 0) : undefined);
+}
+
+function isEmpty(contents: Document['contents']): boolean {
+  return (
+    contents === null || (isScalar(contents) && contents.value === null && (contents.source ?? '') === '')
+  );
 }
 
 function inOurWords(message: string): string {
@@ -140,7 +148,11 @@ class Reader {
     if (isScalar(node)) return this.scalar(node, offset);
     this.open.add(node);
     const value = isSeq(node)
-      ? { kind: 'list' as const, items: node.items.map((each) => this.value(each as Node, offset)), ...span }
+      ? {
+          kind: 'list' as const,
+          items: node.items.map((each) => this.element(each as Node | Pair<Node, Node | null>, offset)),
+          ...span,
+        }
       : isMap(node)
         ? {
             kind: 'object' as const,
@@ -150,6 +162,14 @@ class Reader {
         : { kind: 'null' as const, ...span };
     this.open.delete(node);
     return value;
+  }
+
+  /** An element of a list; of an ordered map, one key and its value. */
+  private element(each: Node | Pair<Node, Node | null>, from: number): JsonValue {
+    if (!isPair(each)) return this.value(each, from);
+    const members = this.members([each], from);
+    const start = members[0]?.keyStart ?? from;
+    return { kind: 'object', members, start, end: start };
   }
 
   private members(items: readonly Pair<Node, Node | null>[], from: number): JsonMember[] {
@@ -194,6 +214,8 @@ class Reader {
     if (typeof value === 'number' || typeof value === 'bigint')
       return { kind: 'number', text: this.digits(source ?? String(value), value, offset), ...span };
     if (typeof value === 'string') return { kind: 'string', value, ...span };
+    if (value instanceof Uint8Array)
+      return { kind: 'string', value: Buffer.from(value).toString('base64'), ...span };
     return this.refuse(offset, 'a value here has a type that JSON has not', 'Write it as text, in quotes.');
   }
 
