@@ -25,6 +25,9 @@ export interface Input {
 
 export const usualInputLimit = 512 << 20;
 
+/** Files of Skevo's own that may stand beside payloads. */
+const own = ['**/*.origin.yaml', '**/skevo.yaml'];
+
 /** Endings of the files that payloads come in. */
 export const endings = /\.(json|ndjson|jsonl|observation|yaml|yml|csv|tsv|xml)(\.gz)?$/i;
 
@@ -64,6 +67,7 @@ async function expand(arg: string): Promise<Found[]> {
       cwd: arg,
       absolute: true,
       dot: false,
+      ignore: own,
     });
     if (found.length === 0) {
       throw new SkevoError(
@@ -76,7 +80,7 @@ async function expand(arg: string): Promise<Found[]> {
   if (stat !== undefined) return [fileInput(resolve(arg))];
   if (isDynamicPattern(arg)) {
     if (arg.includes('**')) refuseUnreadable(arg.replace(/[^/]*[*?[{(!].*$/, '') || '.');
-    const found = (await glob(arg, { absolute: true })).filter((path) => endings.test(path));
+    const found = (await glob(arg, { absolute: true, ignore: own })).filter((path) => endings.test(path));
     if (found.length === 0)
       throw new SkevoError(`no payload matches ${arg}`, 'Check the pattern, or name a folder.');
     return found.map(fileInput);

@@ -1,9 +1,12 @@
-import { IsBoolean, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
 import { join } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { readSchema } from '../../core/schema/read.js';
-import { usualVariantSize } from '../../core/vary/vary.js';
+import { SkevoError } from '../../core/error.js';
+import { usualVariantSize, type Variant } from '../../core/vary/vary.js';
+import { formatNames, type FormatName } from '../../formats/format.js';
+import { writeAs } from '../../formats/write-as.js';
 import { variantsOf } from '../vary.js';
 import { readSource, refuseInputs, writeBelow } from '../files.js';
 import { validated } from '../options.js';
@@ -25,6 +28,9 @@ class VaryOptions {
   @Min(1, { message: '--size must be 1 or more' })
   size = usualVariantSize;
 
+  @IsIn(formatNames, { message: `--to must be one of ${formatNames.join(', ')}` })
+  to: FormatName = 'json';
+
   @IsBoolean()
   quiet = false;
 }
@@ -35,6 +41,12 @@ export const options = (argv: Argv) =>
       type: 'string',
       requiresArg: true,
       describe: 'a folder for the payloads, one file each',
+    })
+    .option('to', {
+      type: 'string',
+      requiresArg: true,
+      default: 'json',
+      describe: `what the payloads are written in: ${formatNames.join(', ')}`,
     })
     .option('seed', {
       type: 'number',
@@ -56,18 +68,50 @@ export async function run(given: object): Promise<void> {
   const source = readSource(chosen.schema);
   const { variants, notes } = variantsOf(readSchema(source), source, chosen.seed, chosen.size);
   if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
+  const { held, left } = await heldBy(chosen.to, variants);
+  if (left > 0 && !chosen.quiet)
+    say(`${talk.colours.warn('note:')} ${left} payloads hold what ${chosen.to} cannot, and are left out`);
   if (chosen.out === undefined) {
-    print(variants.map(({ value }) => writeJson(value)).join('\n'));
+    print(
+      (
+        await writeAs(
+          chosen.to,
+          held.map(({ value }) => value),
+        )
+      ).trimEnd(),
+    );
     return;
   }
-  const files = variants.map(({ name, value }) => ({
-    path: `${name}.json`,
-    text: `${writeJson(value, 2)}\n`,
-  }));
+  const files = await Promise.all(
+    held.map(async ({ name, value }) => ({
+      path: `${name}.${chosen.to}`,
+      text: chosen.to === 'json' ? `${writeJson(value, 2)}\n` : await writeAs(chosen.to, [value]),
+    })),
+  );
   refuseInputs(
     files.map(({ path }) => ['--out', join(chosen.out!, path)]),
     [chosen.schema],
   );
   const written = await writeBelow(chosen.out, files, false);
   if (!chosen.quiet) say(`wrote ${written.length} payloads to ${talk.colours.name(chosen.out)}`);
+}
+
+/** The payloads that a format can hold. @throws SkevoError when it can hold none of them */
+async function heldBy(
+  format: FormatName,
+  variants: readonly Variant[],
+): Promise<{ held: readonly Variant[]; left: number }> {
+  const held: Variant[] = [];
+  let first: SkevoError | undefined;
+  for (const each of variants) {
+    try {
+      await writeAs(format, [each.value]);
+      held.push(each);
+    } catch (error) {
+      if (!(error instanceof SkevoError)) throw error;
+      first ??= error;
+    }
+  }
+  if (held.length === 0 && first !== undefined) throw first;
+  return { held, left: variants.length - held.length };
 }

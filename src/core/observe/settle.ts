@@ -80,7 +80,7 @@ function isOpen(root: Place): boolean {
 
 /** Texts where other elements of the name have attributes beside their text: all are such records. */
 function joinTexts(place: Place): void {
-  const text = place.fields.get('#text');
+  const text = place.fields.get('#text') ?? place.fields.get('#markup');
   if (text === undefined || place.strings + place.blanks === 0) return;
   const alone = new Place();
   mergePlace(alone, place);

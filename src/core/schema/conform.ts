@@ -1,4 +1,4 @@
-import type { JsonMember, JsonObject, JsonValue } from '../json/value.js';
+import type { JsonObject, JsonValue } from '../json/value.js';
 import { readingOf } from '../observe/untyped.js';
 import { definitionOf } from './resolve.js';
 import type { Schema, TypeName } from './schema.js';
@@ -48,10 +48,22 @@ export function conform(value: JsonValue, schema: Schema, root: Schema): JsonVal
   if (list !== undefined) return alone(value, list, root);
   if (text === '' && objects.length > 0)
     return conformMembers({ kind: 'object', members: [], start, end }, objects[0]!, root);
-  const withText = objects.find(({ properties }) => properties?.has('#text'));
-  if (withText === undefined) return value;
-  const members: JsonMember[] = [{ key: '#text', keyStart: start, value }];
-  return conformMembers({ kind: 'object', members, start, end }, withText, root);
+  for (const key of ['#text', '#markup']) {
+    const around = objects.find(({ properties }) => properties?.has(key));
+    if (around === undefined) continue;
+    const own = key === '#text' ? value : { ...value, value: markupOf(text) };
+    return conformMembers(
+      { kind: 'object', members: [{ key, keyStart: start, value: own }], start, end },
+      around,
+      root,
+    );
+  }
+  return value;
+}
+
+/** A text as it stands between elements. */
+function markupOf(text: string): string {
+  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 }
 
 function alone(value: JsonValue, { items }: Schema, root: Schema): JsonValue {
