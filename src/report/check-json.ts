@@ -1,3 +1,5 @@
+import type { ProvenDocuments } from '../formats/prove.js';
+import { documentsToJson } from './documents.js';
 import { json, type JsonValue } from '../core/json/value.js';
 import { changeToJson } from './changes-json.js';
 import type { Finding } from '../core/roundtrip/finding.js';
@@ -5,7 +7,11 @@ import type { SchemaChange } from '../core/update/update.js';
 import type { CheckResult } from '../workbench/check-all.js';
 
 /** The outcome of a check as one JSON document. */
-export function checkToJson(result: CheckResult, drift: readonly SchemaChange[] = []): JsonValue {
+export function checkToJson(
+  result: CheckResult,
+  drift: readonly SchemaChange[] = [],
+  proven?: ProvenDocuments,
+): JsonValue {
   const text = (value: string | undefined) => (value === undefined ? undefined : json.string(value));
   const finding = (each: Finding) =>
     json.object([
@@ -68,5 +74,6 @@ export function checkToJson(result: CheckResult, drift: readonly SchemaChange[] 
       ),
     ],
     ['drift', drift.length === 0 ? undefined : json.list(drift.map(changeToJson))],
+    ['documents', proven === undefined ? undefined : documentsToJson(proven)],
   ]);
 }

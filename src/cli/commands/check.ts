@@ -9,7 +9,9 @@ import type { Schema } from '../../core/schema/schema.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { make } from '../../languages/make.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
+import { renderDocuments } from '../../report/documents.js';
 import { renderDrift } from '../../report/drift.js';
+import type { Input } from '../../formats/inputs.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
 import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
@@ -131,11 +133,14 @@ export async function run(given: object): Promise<void> {
   const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
   reports?.refuseReports(chosen.report);
   const source = readSource(chosen.schema);
-  const refuse = (inputs: readonly { path?: string }[]) =>
+  let read: readonly Input[] = [];
+  const refuse = (inputs: readonly Input[]) => {
+    read = inputs;
     refuseInputs(
       chosen.report.map((path) => ['--report', path]),
       [chosen.schema, ...inputs.map(({ path }) => path)],
     );
+  };
   const schema = readSchema(source);
   const model = buildModel(schema, source);
 
@@ -187,9 +192,17 @@ export async function run(given: object): Promise<void> {
     [{ name: model.name, schema: basename(chosen.schema), model, made, result, drift: changes }],
     chosen.quiet,
   );
-  if (chosen.json) print(writeJson(checkToJson(result, changes), 2));
+  const others = read.filter(({ format }) => format !== 'json');
+  const proven =
+    others.length === 0
+      ? undefined
+      : await (
+          await import('../../formats/prove.js')
+        ).proveDocuments(others, chosen.at === undefined ? schema : undefined);
+  if (chosen.json) print(writeJson(checkToJson(result, changes, proven), 2));
   else {
     print(renderCheck(result, out));
+    if (proven !== undefined && proven.documents > 0) print(`\n${renderDocuments(proven, out)}`);
     if (changes.length > 0) print(`\n${renderDrift(changes, acceptBy(chosen), out)}`);
   }
 
@@ -202,7 +215,8 @@ export async function run(given: object): Promise<void> {
   const failed = results.some(({ state }) => state === 'failed');
   const missing = results.some(({ state }, i) => state === 'not-run' && targets[i]?.named);
   const nothingRan = results.every(({ state }) => state !== 'checked');
-  if (results.some((each) => lossesOf(each) > 0)) process.exitCode = exitCode.findings;
+  const isLost = results.some((each) => lossesOf(each) > 0) || (proven?.losses.length ?? 0) > 0;
+  if (isLost) process.exitCode = exitCode.findings;
   else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
 }
 

@@ -1,0 +1,110 @@
+import { SkevoError, type FilePlace } from '../core/error.js';
+import { parseJson } from '../core/json/parse.js';
+import { placeOf, type Source } from '../core/json/source.js';
+import type { JsonValue } from '../core/json/value.js';
+import { conform } from '../core/schema/conform.js';
+import type { Schema } from '../core/schema/schema.js';
+import { textOf } from './decode.js';
+import { formatOf, type FormatName } from './format.js';
+import type { Input } from './inputs.js';
+import { readDocument } from './read.js';
+import { writeAs } from './write-as.js';
+
+/** Where a document is no longer what it was when it is written from what was read. */
+export interface DocumentLoss {
+  readonly place: FilePlace;
+  readonly message: string;
+}
+
+export interface ProvenDocuments {
+  readonly documents: number;
+  readonly losses: readonly DocumentLoss[];
+}
+
+/** Rows that are written and read again at a time. */
+const batch = 1_000;
+
+/**
+ * Writes every document that is not JSON from what was read of it, and compares it with what it was: XML as canonical XML, CSV
+ * cell by cell, YAML value by value. JSON is compared value by value as it is.
+ * @param schema as which the texts of a document are read; missing where the payloads are inside documents
+ */
+export async function proveDocuments(
+  inputs: readonly Input[],
+  schema: Schema | undefined,
+): Promise<ProvenDocuments> {
+  let documents = 0;
+  const losses: DocumentLoss[] = [];
+  for (const input of inputs) {
+    const { format } = input;
+    // The standard input is gone.
+    if (format === 'json' || input.path === undefined) continue;
+    const reader = await formatOf(format);
+    let held: { source: Source; value: JsonValue }[] = [];
+    const prove = async (): Promise<void> => {
+      const loss = await lossOf(format, input, held);
+      if (loss !== undefined) losses.push(loss);
+      held = [];
+    };
+    async function* bytes() {
+      yield (await readDocument(input)).bytes;
+    }
+    for await (const source of reader.read(input, bytes, () => {})) {
+      const { root } = parseJson(source);
+      held.push({
+        source,
+        value: schema === undefined || !source.origin!.hasNoTypes ? root : conform(root, schema, schema),
+      });
+      if (format !== 'yaml' && held.length === batch) await prove();
+    }
+    if (held.length > 0) await prove();
+    documents++;
+  }
+  return { documents, losses };
+}
+
+async function lossOf(
+  format: Exclude<FormatName, 'json'>,
+  input: Input,
+  held: readonly { readonly source: Source; readonly value: JsonValue }[],
+): Promise<DocumentLoss | undefined> {
+  let written: string;
+  try {
+    written = await writeAs(
+      format,
+      held.map(({ value }) => value),
+    );
+  } catch (error) {
+    if (!(error instanceof SkevoError)) throw error;
+    return { place: placeOf(held[0]!.source, 0), message: `it cannot be written again: ${error.message}` };
+  }
+  if (format === 'xml') {
+    const { partsOf } = await import('./xml/canonical.js');
+    const original = partsOf(textOf((await readDocument(input)).bytes, input.name));
+    const again = partsOf(written);
+    const at = original.findIndex(({ text }, i) => text !== again[i]?.text);
+    if (at < 0 && again.length === original.length) return undefined;
+    const { line, column, text } = original[Math.max(0, at)]!;
+    return {
+      place: { file: input.name, line, column },
+      message: `${text} comes back as ${again[at]?.text ?? 'nothing'}`,
+    };
+  }
+  const reader = await formatOf(format);
+  async function* bytes() {
+    yield new TextEncoder().encode(written);
+  }
+  let i = 0;
+  for await (const source of reader.read(input, bytes, () => {})) {
+    const was = held[i++]?.source;
+    const [before, after] = [was, source].map((each) => each && new TextDecoder().decode(each.bytes));
+    if (before !== after)
+      return {
+        place: placeOf(was ?? held[0]!.source, 0),
+        message: `${before ?? 'nothing'} comes back as ${after}`,
+      };
+  }
+  return i === held.length
+    ? undefined
+    : { place: placeOf(held[i]!.source, 0), message: 'it does not come back' };
+}
