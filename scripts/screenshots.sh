@@ -15,6 +15,7 @@ display=$!
 sleep 1
 cp -r demo/payloads "$work/samples"
 cp demo/broken-decoder.mjs "$work/"
+cp -r demo/partners "$work/partners"
 mkdir "$work/bin"
 printf '#!/bin/sh\nexec node %s "$@"\n' "$command" >"$work/bin/skevo"
 chmod +x "$work/bin/skevo"
@@ -54,10 +55,15 @@ EOF
   wait "$window" 2>/dev/null || true
 }
 
-scenes=${*:-outline infer-explain infer-update locate validate check-clean check-broken demo languages capture run compare report}
+scenes=${*:-outline outline-xml infer-explain infer-update locate validate check-clean check-broken check-csv demo languages capture run compare report}
 for scene in $scenes; do
   case $scene in
     outline) shoot outline "skevo outline samples/sailings" ;;
+    outline-xml) shoot outline-xml "skevo outline partners/fares.xml" ;;
+    check-csv)
+      skevo infer partners/timetable.csv --out timetable.schema.json --quiet
+      shoot check-csv "skevo check timetable.schema.json partners/timetable.csv --language python --with 'node broken-decoder.mjs'"
+      ;;
     infer-explain) shoot infer-explain "skevo infer samples/vessels --explain" ;;
     infer-update) shoot infer-update "skevo infer later --at '/results/*' --update sailing.schema.json --out next.schema.json" ;;
     locate) shoot locate "skevo locate samples/sailings --key gate --language python,typescript:interface" ;;

@@ -1,5 +1,5 @@
 import type { Notes } from '../core/note.js';
-import type { Source } from '../core/json/source.js';
+import type { Batch } from '../core/json/batch.js';
 import type { Input } from './inputs.js';
 
 /** The formats in which payloads come. */
@@ -12,7 +12,7 @@ export interface Format {
    * The documents of an input: each a payload, or what payloads are in.
    * @throws SkevoError with the place for what is not of the format
    */
-  read(input: Input, bytes: () => AsyncIterable<Uint8Array>, notes: Notes): AsyncIterable<Source>;
+  read(input: Input, bytes: () => AsyncIterable<Uint8Array>, notes: Notes): AsyncIterable<Batch>;
 }
 
 /** The format of a name; each is loaded when it is met. */

@@ -5,6 +5,7 @@ import type { JsonValue } from '../core/json/value.js';
 import { conform } from '../core/schema/conform.js';
 import type { Schema } from '../core/schema/schema.js';
 import { textOf } from './decode.js';
+import { documentsIn } from '../core/json/batch.js';
 import { formatOf, type FormatName } from './format.js';
 import type { Input } from './inputs.js';
 import { readDocument } from './read.js';
@@ -49,13 +50,15 @@ export async function proveDocuments(
     async function* bytes() {
       yield (await readDocument(input)).bytes;
     }
-    for await (const source of reader.read(input, bytes, () => {})) {
-      const { root } = parseJson(source);
-      held.push({
-        source,
-        value: schema === undefined || !source.origin!.hasNoTypes ? root : conform(root, schema, schema),
-      });
-      if (format !== 'yaml' && held.length === batch) await prove();
+    for await (const each of reader.read(input, bytes, () => {})) {
+      for (const source of documentsIn(each)) {
+        const { root } = parseJson(source);
+        held.push({
+          source,
+          value: schema === undefined || !source.origin!.hasNoTypes ? root : conform(root, schema, schema),
+        });
+        if (format !== 'yaml' && held.length === batch) await prove();
+      }
     }
     if (held.length > 0) await prove();
     documents++;
@@ -95,7 +98,9 @@ async function lossOf(
     yield new TextEncoder().encode(written);
   }
   let i = 0;
-  for await (const source of reader.read(input, bytes, () => {})) {
+  const again: Source[] = [];
+  for await (const each of reader.read(input, bytes, () => {})) again.push(...documentsIn(each));
+  for (const source of again) {
     const was = held[i++]?.source;
     const [before, after] = [was, source].map((each) => each && new TextDecoder().decode(each.bytes));
     if (before !== after)

@@ -17,6 +17,7 @@ import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
+import { documentsIn } from '../core/json/batch.js';
 import { formatOf } from './format.js';
 import { sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
@@ -64,7 +65,9 @@ export async function observeInputs(
       }
     }
     if (input.format !== 'json') {
-      for await (const source of documentsOf(input, notes, progress)) observer.document(source);
+      const format = await formatOf(input.format);
+      for await (const batch of format.read(input, () => bytesIn(input, progress), notes))
+        observer.batch(batch);
     } else if (input.layout === 'lines') {
       let line = 1;
       for await (const chunk of wholeLines(input, progress))
@@ -227,7 +230,8 @@ async function standardInput(input: Input): Promise<Uint8Array> {
 async function* documentsOf(input: Input, notes: Notes, progress: Progress): AsyncGenerator<Source> {
   if (input.format !== 'json') {
     const format = await formatOf(input.format);
-    yield* format.read(input, () => bytesIn(input, progress), notes);
+    for await (const each of format.read(input, () => bytesIn(input, progress), notes))
+      yield* documentsIn(each);
     return;
   }
   if (input.layout === 'lines') {

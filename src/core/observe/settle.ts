@@ -185,7 +185,7 @@ function settleTexts(
   place.blanks = 0;
   place.firstBlank = undefined;
   const isWord = place.tokens !== undefined && strings >= repeated * place.tokens.byText.size;
-  const hasForm = formatsIn(place.formats).length > 0 || isWord;
+  const hasForm = formatsIn(place.formats).some((format) => format !== 'number') || isWord;
   if (isRead || place.objects + place.lists > 0 || (place.strings > 0 && hasForm)) {
     place.nulls += blanks;
     place.firstNull = earlier(place.firstNull, firstBlank);

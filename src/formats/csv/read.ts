@@ -1,23 +1,16 @@
-import { parse, CsvError } from 'csv-parse';
-import { parse as parseAll } from 'csv-parse/sync';
+import { CsvError, parse } from 'csv-parse/sync';
 import { SkevoError } from '../../core/error.js';
 import type { Origin, Position } from '../../core/json/origin.js';
-import { excerptBetween, type Source } from '../../core/json/source.js';
+import { excerptBetween } from '../../core/json/source.js';
 import { quote } from '../../core/json/write.js';
 import { inChunks } from '../decode.js';
+import type { Batch } from '../../core/json/batch.js';
 import type { Format } from '../format.js';
 
 /** What stands between the cells of a row; the likelier first. */
 const delimiters = [',', ';', '\t', '|'];
 /** So much of a file tells what stands between its cells. */
 const sampleSize = 1 << 16;
-
-/** One row as csv-parse gives it with `info` and `raw`. */
-interface Row {
-  readonly record: readonly string[];
-  readonly raw: string;
-  readonly info: { readonly lines: number };
-}
 
 /**
  * CSV as RFC 4180 has it, and what is written in its place: each row after the first is a payload, an object by the names of
@@ -26,25 +19,38 @@ interface Row {
  */
 export const csv = (given: string | undefined): Format => ({
   async *read(input, bytes) {
-    let parser: ReturnType<typeof parse> | undefined;
-    let delimiter = given ?? ',';
+    let delimiter: string | undefined;
     let header: readonly string[] | undefined;
     let prefixes: readonly string[] = [];
-    function* rows(): Generator<Source> {
-      for (let row = parser!.read() as Row | null; row !== null; row = parser!.read() as Row | null) {
-        const cells = new Cells(row, delimiter);
-        const { record } = row;
+    for await (const { text, line } of blocksOf(inChunks(bytes(), input.name))) {
+      delimiter ??= given ?? delimiterOf(text.slice(0, sampleSize));
+      let rows: string[][];
+      try {
+        rows = parse(text, { ...options, delimiter });
+      } catch (error) {
+        throw error instanceof CsvError ? asTold(error, input.name, line) : error;
+      }
+      const block = new Block(text, line, delimiter);
+      const first = header === undefined ? 1 : 0;
+      const lines: string[] = [];
+      for (const [i, record] of rows.entries()) {
         const failAt = (cell: number, message: string, remedy: string): never => {
-          const { line, column } = cells.at(cell);
-          const place = { file: input.name, line, column, excerpt: cells.excerpt({ line, column }) };
-          throw new SkevoError(message, remedy, place);
+          const place = block.at(i, cell);
+          throw new SkevoError(message, remedy, {
+            file: input.name,
+            ...place,
+            excerpt: block.excerpt(place),
+          });
         };
         if (header === undefined) {
           header = record;
           checkHeader(header, failAt);
-          prefixes = header.map((name, i) => `${i === 0 ? '{' : ','}${quote(name)}:`);
-        } else if (record.length === header.length) yield rowSource(input.name, record, prefixes, cells);
-        else {
+          prefixes = header.map((name, k) => `${k === 0 ? '{' : ','}${quote(name)}:`);
+        } else if (record.length === header.length) {
+          let text = '';
+          for (let k = 0; k < record.length; k++) text += prefixes[k]! + quoted(record[k]!);
+          lines.push(text);
+        } else {
           const shown = (count: number) => `${count} ${count === 1 ? 'cell' : 'cells'}`;
           failAt(
             Math.min(record.length - 1, header.length),
@@ -53,44 +59,7 @@ export const csv = (given: string | undefined): Format => ({
           );
         }
       }
-    }
-    try {
-      let begun = '';
-      const start = (): void => {
-        delimiter = given ?? delimiterOf(begun);
-        parser = parse({
-          delimiter,
-          bom: true,
-          relax_column_count: true,
-          skip_empty_lines: true,
-          info: true,
-          raw: true,
-        });
-        parser.on('error', () => {});
-      };
-      for await (const chunk of inChunks(bytes(), input.name)) {
-        if (parser === undefined) {
-          begun += chunk;
-          if (begun.length < sampleSize) continue;
-          start();
-          parser!.write(begun);
-        } else parser.write(chunk);
-        if (parser!.errored) throw parser!.errored;
-        yield* rows();
-      }
-      if (parser === undefined) {
-        start();
-        parser!.write(begun);
-      }
-      parser!.end();
-      // It ends once all of it was taken.
-      while (!parser!.readableEnded) {
-        await new Promise(setImmediate);
-        if (parser!.errored) throw parser!.errored;
-        yield* rows();
-      }
-    } catch (error) {
-      throw error instanceof CsvError ? asTold(error, input.name) : error;
+      if (lines.length > 0) yield batch(input.name, `${lines.join('}\n')}}`, rows, first, prefixes, block);
     }
     if (header === undefined)
       throw new SkevoError(`${input.name} has no header`, 'The first row must name the columns.', {
@@ -100,6 +69,50 @@ export const csv = (given: string | undefined): Format => ({
       });
   },
 });
+
+const options = { bom: true, relax_column_count: true, skip_empty_lines: true } as const;
+
+/** Blocks of whole rows, and the lines on which they begin. */
+async function* blocksOf(chunks: AsyncIterable<string>): AsyncGenerator<{ text: string; line: number }> {
+  let held = '';
+  let line = 1;
+  for await (const chunk of chunks) {
+    // What is parsed at once is short-lived only as long as there is little of it.
+    for (let from = 0; from < chunk.length; from += sampleSize) {
+      held += chunk.slice(from, from + sampleSize);
+      const end = endOfRows(held);
+      if (end === 0) continue;
+      const text = held.slice(0, end);
+      held = held.slice(end);
+      yield { text, line };
+      line += linesIn(text);
+    }
+  }
+  if (held !== '') yield { text: held, line };
+}
+
+/** Where the last row of a text ends that ends in it: at a line's end outside of quotes. */
+function endOfRows(text: string): number {
+  let isQuoted = false;
+  let end = 0;
+  let from = 0;
+  for (;;) {
+    const next = text.indexOf('"', from);
+    if (!isQuoted) {
+      const last = text.lastIndexOf('\n', next < 0 ? text.length : next);
+      if (last >= from) end = last + 1;
+    }
+    if (next < 0) return end;
+    isQuoted = !isQuoted;
+    from = next + 1;
+  }
+}
+
+function linesIn(text: string): number {
+  let count = 0;
+  for (let i = text.indexOf('\n'); i >= 0; i = text.indexOf('\n', i + 1)) count++;
+  return count;
+}
 
 function checkHeader(
   header: readonly string[],
@@ -116,22 +129,38 @@ function checkHeader(
   });
 }
 
-/** A row as a JSON object of texts. */
-function rowSource(
+/** What must be escaped in a JSON string, and halves of characters. */
+// eslint-disable-next-line no-control-regex
+const special = /["\\\u0000-\u001f\ud800-\udfff]/;
+
+function quoted(text: string): string {
+  return special.test(text) ? quote(text) : `"${text}"`;
+}
+
+/** Rows as JSON objects of texts, each on a line. */
+function batch(
   name: string,
-  record: readonly string[],
+  lines: string,
+  rows: readonly (readonly string[])[],
+  first: number,
   prefixes: readonly string[],
-  cells: Cells,
-): Source {
-  let text = '';
-  for (let i = 0; i < record.length; i++) text += prefixes[i]! + quote(record[i]!);
+  block: Block,
+): Batch {
+  const bytes = Buffer.from(lines);
+  const ends: number[] = [];
+  for (let end = bytes.indexOf(0x0a); end >= 0; end = bytes.indexOf(0x0a, end + 1)) ends.push(end);
+  ends.push(bytes.length);
   const origin: Origin = {
     hasNoTypes: true,
     hasNoLists: false,
-    at: (offset) => cells.at(cellAt(record, prefixes, offset)),
-    excerpt: (position) => cells.excerpt(position),
+    at: (offset) => {
+      const row = ends.findIndex((end) => offset <= end);
+      const start = row === 0 ? 0 : ends[row - 1]! + 1;
+      return block.at(first + row, cellAt(rows[first + row]!, prefixes, offset - start));
+    },
+    excerpt: (position) => block.excerpt(position),
   };
-  return { name, bytes: Buffer.from(`${text}}`), firstLine: 1, origin };
+  return { source: { name, bytes, firstLine: 1, origin }, ends };
 }
 
 /** The cell that a byte offset of the JSON text of a row is in. */
@@ -144,31 +173,36 @@ function cellAt(record: readonly string[], prefixes: readonly string[], offset: 
   return record.length - 1;
 }
 
-/** Where the cells of a row stand, looked for when it is asked. */
-class Cells {
+/** Rows that were read at once. Where they stand is looked for when it is asked: few are. */
+class Block {
   constructor(
-    private readonly row: Row,
+    private readonly text: string,
+    private readonly line: number,
     private readonly delimiter: string,
   ) {}
 
-  /** The row without the line ends around it. */
-  private get text(): string {
-    return this.row.raw.replace(/^[\r\n\ufeff]+|[\r\n]+$/g, '');
-  }
-
-  private get firstLine(): number {
-    return this.row.info.lines - (this.text.match(/\n/g)?.length ?? 0);
-  }
-
-  at(cell: number): Position {
-    let line = this.firstLine;
+  at(row: number, cell: number): Position {
+    const { delimiter } = this;
+    const rows = parse(this.text, {
+      ...options,
+      delimiter,
+      to: row + 1,
+      raw: true,
+      info: true,
+    }) as unknown as {
+      raw: string;
+      info: { lines: number };
+    }[];
+    const { raw, info } = rows[row]!;
+    const own = raw.replace(/^[\r\n\ufeff]+|[\r\n]+$/g, '');
+    let line = this.line + info.lines - 1 - linesIn(own);
     let column = 1;
     let passed = 0;
     let isQuoted = false;
-    for (const character of this.text) {
+    for (const character of own) {
       if (passed === cell) break;
       if (character === '"') isQuoted = !isQuoted;
-      else if (character === this.delimiter && !isQuoted) passed++;
+      else if (character === delimiter && !isQuoted) passed++;
       if (character === '\n') {
         line++;
         column = 1;
@@ -178,7 +212,7 @@ class Cells {
   }
 
   excerpt({ line, column }: Position): string {
-    const shown = [...(this.text.split(/\r?\n/)[line - this.firstLine] ?? '')];
+    const shown = [...(this.text.split('\n')[line - this.line] ?? '').replace(/\r$/, '')];
     return excerptBetween(shown.slice(0, column - 1).join(''), shown.slice(column - 1).join(''));
   }
 }
@@ -190,11 +224,9 @@ function delimiterOf(text: string): string {
   for (const delimiter of delimiters) {
     let rows: string[][];
     try {
-      rows = parseAll(text, {
+      rows = parse(text, {
         delimiter,
-        bom: true,
-        relax_column_count: true,
-        skip_empty_lines: true,
+        ...options,
         to: 200,
         relax_quotes: true,
       });
@@ -217,7 +249,7 @@ function spoken(delimiter: string): string {
   return { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[delimiter] ?? delimiter;
 }
 
-function asTold(error: CsvError, name: string): SkevoError {
+function asTold(error: CsvError, name: string, firstLine: number): SkevoError {
   const { code, lines, raw = '' } = error as CsvError & { readonly lines?: number; readonly raw?: string };
   const messages: Record<string, [string, string]> = {
     CSV_QUOTE_NOT_CLOSED: [
@@ -236,7 +268,7 @@ function asTold(error: CsvError, name: string): SkevoError {
   const [message, remedy] = messages[code] ?? ['this is not CSV', 'See RFC 4180 for how cells are written.'];
   return new SkevoError(message, remedy, {
     file: name,
-    line: lines ?? 1,
+    line: firstLine + (lines ?? 1) - 1,
     column: Math.max(1, [...raw.slice(raw.lastIndexOf('\n') + 1)].length),
   });
 }

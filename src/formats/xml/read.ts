@@ -4,6 +4,7 @@ import type { Position } from '../../core/json/origin.js';
 import { excerptBetween } from '../../core/json/source.js';
 import type { JsonMember, JsonValue } from '../../core/json/value.js';
 import { textOf, wholeOf } from '../decode.js';
+import { batchOf } from '../../core/json/batch.js';
 import type { Format } from '../format.js';
 import { entitiesIn } from './entities.js';
 import { tooLarge } from '../inputs.js';
@@ -129,7 +130,7 @@ export const xml: Format = {
       hasNoTypes: true,
       hasNoLists: true,
     };
-    yield sourceOf(root!, original, (start) => positions[start]!);
+    yield batchOf(sourceOf(root!, original, (start) => positions[start]!));
   },
 };
 

@@ -15,9 +15,10 @@ import {
 } from 'yaml';
 import { SkevoError } from '../../core/error.js';
 import type { Position } from '../../core/json/origin.js';
-import { excerptBetween, type Source } from '../../core/json/source.js';
+import { excerptBetween } from '../../core/json/source.js';
 import type { JsonMember, JsonValue } from '../../core/json/value.js';
 import { textOf, wholeOf } from '../decode.js';
+import { batchOf } from '../../core/json/batch.js';
 import type { Format } from '../format.js';
 import { tooLarge } from '../inputs.js';
 import { sourceOf } from '../transcode.js';
@@ -75,7 +76,7 @@ export const yaml: Format = {
       // Comments between documents, or after the last, are no document.
       if (!document.directives?.docStart && isEmpty(document.contents)) continue;
       const value = new Reader(document, refuse).value(document.contents, 0);
-      yield sourceOf(value, original, place) satisfies Source;
+      yield batchOf(sourceOf(value, original, place));
     }
     if (commented !== undefined)
       notes({
