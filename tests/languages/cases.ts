@@ -146,32 +146,6 @@ export const cases: readonly Case[] = [
     ],
   },
   {
-    name: 'fields beside years',
-    payloads: [
-      '[{"name":"Saltmere","1962":1,"1963":2,"1964":3},{"name":"Ostwick","1964":4.5,"1965":6}]',
-      '[]',
-    ],
-  },
-  {
-    name: 'a tree below a marker',
-    payloads: [
-      `{${Array.from({ length: 4 }, (_, i) => `"pier${i}x":{"__depth":${i},"n${i}a":{"__depth":2},"n${i}b":{"__depth":3,"m${i}":{"__depth":1.5}}}`).join(',')}}`,
-    ],
-  },
-  {
-    name: 'a tag that decides what stands beside it',
-    payloads: [
-      `[${Array.from({ length: 12 }, (_, i) => `{"event":"${['sailing.delayed', 'berth.closed'][i % 2]}","no":${i},"data":${[`{"sailing":"SF-${i}","minutes":5}`, '{"berth":"N1","until":null}'][i % 2]}}`).join(',')}]`,
-      '[]',
-    ],
-  },
-  {
-    name: 'a tag that decides kinds and depths',
-    payloads: [
-      `{"a":[${Array.from({ length: 16 }, (_, i) => `{"type":"${['Point', 'Line', 'Text', 'Depth'][i % 4]}","at":${['[0.5,54.5]', '[[0.5,54.5],[1,2],[1.5,3]]', '"off the pier"', '4'][i % 4]}}`).join(',')}]}`,
-    ],
-  },
-  {
     name: 'a union told apart by its keys',
     payloads: [
       `{"a":[${Array.from({ length: 8 }, (_, i) => (i % 2 ? '{"lat":54.1,"lon":-0.4}' : `{"pier":"N","gate":"A"${i % 4 ? ',"steps":3' : ''}}`)).join(',')}]}`,
@@ -324,6 +298,32 @@ export const cases: readonly Case[] = [
         'the_number_of_vehicles_that_may_still_board_when_the_tide_is_lower_than_expected_at_the_pier',
         '1',
       ),
+    ],
+  },
+  {
+    name: 'fields beside years',
+    payloads: [
+      '[{"name":"Saltmere","1962":1,"1963":2,"1964":3},{"name":"Ostwick","1964":4.5,"1965":6}]',
+      '[]',
+    ],
+  },
+  {
+    name: 'a tree below a marker',
+    payloads: [
+      `{${Array.from({ length: 4 }, (_, i) => `"pier${i}x":{"__depth":${i},"n${i}a":{"__depth":2},"n${i}b":{"__depth":3,"m${i}":{"__depth":1.5}}}`).join(',')}}`,
+    ],
+  },
+  {
+    name: 'a tag that decides what stands beside it',
+    payloads: [
+      `[${Array.from({ length: 12 }, (_, i) => `{"event":"${['sailing.delayed', 'berth.closed'][i % 2]}","no":${i},"data":${[`{"sailing":"SF-${i}","minutes":5}`, '{"berth":"N1","until":null}'][i % 2]}}`).join(',')}]`,
+      '[]',
+    ],
+  },
+  {
+    name: 'a tag that decides kinds and depths',
+    payloads: [
+      `{"a":[${Array.from({ length: 16 }, (_, i) => `{"type":"${['Point', 'Line', 'Text', 'Depth'][i % 4]}","at":${['[0.5,54.5]', '[[0.5,54.5],[1,2],[1.5,3]]', '"off the pier"', '4'][i % 4]}}`).join(',')}]}`,
     ],
   },
 ];
