@@ -1,7 +1,8 @@
-import { SkevoError, type FilePlace } from '../core/error.js';
+import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
 import { placeOf, type Source } from '../core/json/source.js';
 import type { JsonValue } from '../core/json/value.js';
+import type { DocumentLoss, ProvenDocuments } from '../core/roundtrip/document.js';
 import { conform } from '../core/schema/conform.js';
 import type { Schema } from '../core/schema/schema.js';
 import { textOf } from './decode.js';
@@ -10,17 +11,6 @@ import { formatOf, type FormatName } from './format.js';
 import type { Input } from './inputs.js';
 import { readDocument } from './read.js';
 import { writeAs } from './write-as.js';
-
-/** Where a document is no longer what it was when it is written from what was read. */
-export interface DocumentLoss {
-  readonly place: FilePlace;
-  readonly message: string;
-}
-
-export interface ProvenDocuments {
-  readonly documents: number;
-  readonly losses: readonly DocumentLoss[];
-}
 
 /** Rows that are written and read again at a time. */
 const batch = 1_000;

@@ -1,4 +1,4 @@
-import type { ProvenDocuments } from '../formats/prove.js';
+import type { ProvenDocuments } from '../core/roundtrip/document.js';
 import { documentsToJson } from './documents.js';
 import { json, type JsonValue } from '../core/json/value.js';
 import { changeToJson } from './changes-json.js';

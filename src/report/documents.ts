@@ -1,5 +1,5 @@
 import { json, type JsonValue } from '../core/json/value.js';
-import type { ProvenDocuments } from '../formats/prove.js';
+import type { ProvenDocuments } from '../core/roundtrip/document.js';
 import type { Terminal } from './terminal.js';
 import { visible } from './visible.js';
 

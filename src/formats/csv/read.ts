@@ -130,7 +130,6 @@ function checkHeader(
 }
 
 /** What must be escaped in a JSON string, and halves of characters. */
-// eslint-disable-next-line no-control-regex
 const special = /["\\\u0000-\u001f\ud800-\udfff]/;
 
 function quoted(text: string): string {

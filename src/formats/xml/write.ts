@@ -7,7 +7,6 @@ const start = '[\\p{L}\\p{Nl}_]';
 const part = '[\\p{L}\\p{Nl}\\p{Nd}\\p{M}_.·-]';
 const nameOfXml = new RegExp(`^${start}${part}*(?::${start}${part}*)?$`, 'u');
 /** XML 1.0, section 2.2: what no document may hold. */
-// eslint-disable-next-line no-control-regex
 const unheldText =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
