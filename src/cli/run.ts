@@ -203,6 +203,8 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
 function codeOf(outcomes: readonly Outcome[], locked: boolean): number {
   const results = outcomes.flatMap(({ check }) => check?.languages ?? []);
   if (results.some((each) => lossesOf(each) > 0)) return exitCode.findings;
+  if (outcomes.some(({ documents }) => documents !== undefined && documents.losses.length > 0))
+    return exitCode.findings;
   if (locked && outcomes.some(({ files, stale }) => files.length + stale.length > 0))
     return exitCode.findings;
   if (results.some(({ state }) => state === 'failed')) return exitCode.notRun;

@@ -1,6 +1,6 @@
 import type { Origin, Position } from '../core/json/origin.js';
 import { excerptBetween, type Source } from '../core/json/source.js';
-import type { JsonValue } from '../core/json/value.js';
+import type { JsonList, JsonObject, JsonValue } from '../core/json/value.js';
 import { quote } from '../core/json/write.js';
 
 /** What there is to know of a file for the places of what was read from it. */
@@ -21,41 +21,54 @@ export function sourceOf(
   original: Original,
   positionOf: (start: number) => Position,
 ): Source {
-  const text: string[] = [];
+  let text = '';
+  const pieces: string[] = [];
+  let length = 0;
+  // Counted in characters first: they are bytes as long as all are ASCII.
   const offsets: number[] = [];
   const starts: number[] = [];
-  let length = 0;
   const put = (piece: string): void => {
-    text.push(piece);
-    length += Buffer.byteLength(piece);
+    text += piece;
+    length += piece.length;
+    if (text.length < longestPiece) return;
+    pieces.push(text);
+    text = '';
   };
   const note = (start: number): void => {
     offsets.push(length);
     starts.push(start);
   };
-  const waiting: (JsonValue | string | { readonly key: string; readonly keyStart: number })[] = [value];
-  for (let each = waiting.pop(); each !== undefined; each = waiting.pop()) {
-    if (typeof each === 'string') put(each);
-    else if ('key' in each) {
-      note(each.keyStart);
-      put(`${quote(each.key)}:`);
-    } else {
-      note(each.start);
-      if (each.kind === 'list') {
-        put('[');
-        waiting.push(']');
-        for (let i = each.items.length - 1; i >= 0; i--)
-          waiting.push(each.items[i]!, ...(i > 0 ? [','] : []));
-      } else if (each.kind === 'object') {
-        put('{');
-        waiting.push('}');
-        for (let i = each.members.length - 1; i >= 0; i--) {
-          const { key, keyStart, value: inside } = each.members[i]!;
-          waiting.push(inside, { key, keyStart }, ...(i > 0 ? [','] : []));
-        }
-      } else put(scalar(each));
+  const open: { readonly value: JsonList | JsonObject; next: number }[] = [];
+  const begin = (each: JsonValue): void => {
+    note(each.start);
+    if (each.kind === 'list' || each.kind === 'object') {
+      put(each.kind === 'list' ? '[' : '{');
+      open.push({ value: each, next: 0 });
+    } else put(scalar(each));
+  };
+  begin(value);
+  for (let top = open.at(-1); top !== undefined; top = open.at(-1)) {
+    const { value: around } = top;
+    const i = top.next++;
+    if (i === (around.kind === 'list' ? around.items : around.members).length) {
+      put(around.kind === 'list' ? ']' : '}');
+      open.pop();
+      continue;
+    }
+    if (i > 0) put(',');
+    if (around.kind === 'list') begin(around.items[i]!);
+    else {
+      const { key, keyStart, value: inside } = around.members[i]!;
+      note(keyStart);
+      put(quote(key));
+      put(':');
+      begin(inside);
     }
   }
+  pieces.push(text);
+  const whole = pieces.join('');
+  const bytes = Buffer.from(whole);
+  if (bytes.length !== whole.length) toBytes(offsets, whole);
   const at = (offset: number): Position => positionOf(starts[lastUpTo(offsets, offset)]!);
   const { hasNoTypes, hasNoLists } = original;
   const origin: Origin = {
@@ -69,7 +82,20 @@ export function sourceOf(
       return excerptBetween(characters.slice(0, column - 1).join(''), characters.slice(column - 1).join(''));
     },
   };
-  return { name: original.name, bytes: new TextEncoder().encode(text.join('')), firstLine: 1, origin };
+  return { name: original.name, bytes, firstLine: 1, origin };
+}
+
+const longestPiece = 1 << 16;
+
+/** Makes offsets in characters, which ascend, offsets in bytes. */
+function toBytes(offsets: number[], text: string): void {
+  let from = 0;
+  let bytes = 0;
+  offsets.forEach((offset, i) => {
+    bytes += Buffer.byteLength(text.slice(from, offset));
+    from = offset;
+    offsets[i] = bytes;
+  });
 }
 
 /** A part of a text that was made of another format, changed, as a text of its own. */

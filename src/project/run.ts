@@ -10,6 +10,7 @@ import { writeJson } from '../core/json/write.js';
 import { buildModel } from '../core/model/build.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Notes } from '../core/note.js';
+import type { ProvenDocuments } from '../core/roundtrip/document.js';
 import { schemaToJson, type Schema } from '../core/schema/schema.js';
 import { readSchema } from '../core/schema/read.js';
 import { Learner } from '../core/update/learn.js';
@@ -70,6 +71,8 @@ export interface Outcome {
   readonly made: readonly Made[];
   /** Missing when a run that may change no file would change some: there is nothing yet to check. */
   readonly check?: CheckResult;
+  /** Whether samples that are not JSON came back as they were; missing when there are none. */
+  readonly documents?: ProvenDocuments;
   /** Everything that the outcome depends on, and what was written. */
   readonly seen: readonly string[];
 }
@@ -208,7 +211,14 @@ export async function proveContract(
     },
   );
   bars?.finish();
-  return { ...outcome, check };
+  const others = inputs.filter(({ format }) => format !== 'json');
+  if (others.length === 0) return { ...outcome, check };
+  const { proveDocuments } = await import('../formats/prove.js');
+  return {
+    ...outcome,
+    check,
+    documents: await proveDocuments(others, contract.at === undefined ? schema : undefined),
+  };
 }
 
 function targetOf(contract: Contract, entry: LanguageEntry): Target {

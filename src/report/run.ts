@@ -1,5 +1,6 @@
 import type { Outcome } from '../project/run.js';
 import { lossesOf, renderCheck } from './check.js';
+import { renderDocuments } from './documents.js';
 import { renderChanges } from './changes.js';
 import type { Terminal } from './terminal.js';
 
@@ -11,10 +12,11 @@ export function renderRun(outcomes: readonly Outcome[], locked: boolean, termina
 }
 
 function contract(outcome: Outcome, locked: boolean, terminal: Terminal): string[] {
-  const { name, changes, files, stale, check } = outcome;
+  const { name, changes, files, stale, check, documents } = outcome;
   const { colours } = terminal;
   const troubled = check?.languages.some((each) => each.state === 'failed' || lossesOf(each) > 0) ?? false;
-  if (files.length === 0 && stale.length === 0 && !troubled) return [];
+  const isLost = documents !== undefined && documents.losses.length > 0;
+  if (files.length === 0 && stale.length === 0 && !troubled && !isLost) return [];
   const parts: string[] = [];
   if (changes !== undefined && changes.length > 0) {
     const says = locked ? 'the samples say what the schema does not' : 'learned from the samples';
@@ -31,6 +33,7 @@ function contract(outcome: Outcome, locked: boolean, terminal: Terminal): string
     parts.push(stale.map((path) => `${colours.warn('made no more:')} ${path}; remove it`).join('\n'));
   if (troubled) parts.push(renderCheck(check!, terminal));
   else if (check !== undefined) parts.push(verdict(outcome, terminal));
+  if (documents !== undefined) parts.push(renderDocuments(documents, terminal));
   if (locked && files.length > 0)
     parts.push(
       `accept it with: ${colours.strong(`skevo run ${/^[\w.-]+$/.test(name) ? name : `'${name}'`}`)}`,

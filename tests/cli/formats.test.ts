@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from 'vitest';
-import { skevo, workspace } from '../support.js';
+import { addFiles, skevo, workspace } from '../support.js';
 
 const partners = resolve('demo/partners');
 const here = { cwd: resolve('.') };
@@ -127,6 +127,7 @@ describe('files of partners', () => {
     });
     const { code, out } = skevo(['run'], { cwd: folder });
     expect(out).toContain('nothing lost of 6 payloads');
+    expect(out).toContain('1 document written from what was read, and the same');
     expect(code).toBe(0);
     expect(JSON.parse(readFileSync(join(folder, 's.json'), 'utf8'))).toMatchObject({
       properties: { seats: { type: 'string' }, fare: { type: 'number' } },
@@ -147,7 +148,13 @@ describe('files of partners', () => {
   test('elements in an order that keys cannot keep are told with their place', () => {
     const folder = workspace({
       'log.xml': '<log>\n  <note>a</note><entry>1</entry>\n  <note>b</note>\n</log>\n',
+      addFiles(folder, {
+      'skevo.yaml':
+        'contracts:\n  log: { samples: log.xml, schema: s.json, languages: [{ language: typescript, out: out }] }\n',
     });
+    const ran = skevo(['run'], { cwd: folder });
+    expect([ran.code, ran.out]).toEqual([1, expect.stringContaining('1 not the same')]);
+  });
     skevo(['infer', 'log.xml', '--out', 's.json', '--quiet'], { cwd: folder });
     const { code, out } = skevo(['check', 's.json', 'log.xml', '--language', 'typescript'], { cwd: folder });
     expect(code).toBe(1);

@@ -13,6 +13,9 @@ import { sourceOf } from '../transcode.js';
 /** Elements inside elements; what types are made for ends before. */
 const deepest = 1_000;
 
+/** No line is longer than the largest string. */
+const longestLine = 2 ** 30;
+
 /** An element that is being read. */
 interface Open {
   readonly name: string;
@@ -34,10 +37,11 @@ interface Open {
 export const xml: Format = {
   async *read(input, bytes, notes) {
     const text = textOf(await wholeOf(bytes(), input.limit, () => tooLarge(input)), input.name);
-    const lines = text.split(/\r\n|\n|\r/);
-    const positions: Position[] = [];
+    let split: string[] | undefined;
+    const lineAt = (line: number) => (split ??= text.split(/\r\n|\n|\r/))[line - 1];
+    const positions: number[] = [];
     const excerpt = ({ line, column }: Position): string => {
-      const shown = [...(lines[line - 1] ?? '')];
+      const shown = [...(lineAt(line) ?? '')];
       return excerptBetween(shown.slice(0, column - 1).join(''), shown.slice(column - 1).join(''));
     };
     const refuse = (position: Position, message: string, remedy: string): never => {
@@ -45,7 +49,8 @@ export const xml: Format = {
     };
     const parser = new SaxesParser({ xmlns: false, position: true, fragment: false });
     const here = (): Position => ({ line: parser.line, column: parser.columnIndex + 1 });
-    const mark = (position: Position): number => positions.push(position) - 1;
+    // A document has as many positions as elements: each is one number.
+    const mark = ({ line, column }: Position): number => positions.push(line * longestLine + column) - 1;
     let root: JsonValue | undefined;
     let comment: Position | undefined;
     let begun: Position = { line: 1, column: 1 };
@@ -126,11 +131,16 @@ export const xml: Format = {
       notes({ message: 'comments are not kept', place: { file: input.name, ...comment } });
     const original = {
       name: input.name,
-      line: (line: number) => lines[line - 1],
+      line: lineAt,
       hasNoTypes: true,
       hasNoLists: true,
     };
-    yield batchOf(sourceOf(root!, original, (start) => positions[start]!));
+    yield batchOf(
+      sourceOf(root!, original, (start) => ({
+        line: Math.floor(positions[start]! / longestLine),
+        column: positions[start]! % longestLine,
+      })),
+    );
   },
 };
 
