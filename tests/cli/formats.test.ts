@@ -40,10 +40,13 @@ describe('files of partners', () => {
   test('XML: attributes, text beside them, lists where one is repeated, markup, entities', () => {
     const { $defs } = inferred('fares.xml');
     expect($defs['Fare']!.properties).toMatchObject({
-      '@id': { type: 'integer' },
+      '@id': { type: 'integer', xml: { name: 'id', attribute: true } },
       price: { $ref: '#/$defs/Price' },
       route: { type: 'array', items: { type: 'string' } },
       until: { type: 'string', format: 'date' },
+    });
+    expect(inferred('fares.xml').properties).toMatchObject({
+      'f:fares': { xml: { name: 'fares', prefix: 'f', namespace: 'https://saltmere.example/fares' } },
     });
     expect($defs['Price']).toMatchObject({
       properties: { '#text': { type: 'number' } },

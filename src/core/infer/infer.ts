@@ -39,6 +39,7 @@ import { map } from './structure/map.js';
 import { restOf } from './structure/rest.js';
 import { joinTrees } from './structure/tree.js';
 import { tuple } from './structure/tuple.js';
+import { xmlOf } from './xml.js';
 import { evidenceAt } from './evidence.js';
 import { nullable } from './rules/nullable.js';
 import { decideArms, type Arm, type Arms, type Within } from './structure/union.js';
@@ -97,6 +98,8 @@ export interface Inferred {
 
 /** What was found out about payloads, before it is written as a schema. */
 export interface Analysis {
+  /** Whether documents were XML. */
+  readonly isXml: boolean;
   /** What was observed, with what files without types left open settled. */
   readonly observation: Observation;
   readonly root: Node;
@@ -244,6 +247,7 @@ export function analyse(observed: Observation, options: InferOptions): Analysis 
     ({ rule, place }) => places.has(place) && (rule !== 'choice' || !tags.has(place)),
   );
   return {
+    isXml: observed.root.singles > 0,
     observation,
     root: top,
     shapes,
@@ -479,11 +483,14 @@ class SchemaWriter {
     const required: string[] = [];
     for (const edge of edgesInOrder(node)) {
       if (arm !== undefined && !arm.keys.includes(edge.key)) continue;
-      properties.set(
-        edge.key,
+      const schema =
         arm !== undefined && edge.key === tag
           ? tagSchema(arm)
-          : this.use(edge.node, edge, node, arm?.within?.get(edge.key)),
+          : this.use(edge.node, edge, node, arm?.within?.get(edge.key));
+      const xml = this.analysis.isXml ? xmlOf(edge.key, edge.node) : undefined;
+      properties.set(
+        edge.key,
+        xml === undefined ? schema : { ...schema, other: new Map([...(schema.other ?? []), ['xml', xml]]) },
       );
       if (arm === undefined ? this.isRequired(node, edge) : this.isRequiredInArm(node, edge, arm))
         required.push(edge.key);
