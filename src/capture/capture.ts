@@ -1,5 +1,5 @@
 import { SkevoError } from '../core/error.js';
-import { parseAnswer } from './not-json.js';
+import { parseAnswer } from './answer.js';
 import { nextPage } from './pages.js';
 import { followed } from './follow.js';
 import { request, type RequestLimits, type RequestRules, type Wanted } from './request.js';
@@ -22,7 +22,7 @@ export interface CaptureOptions extends RequestRules {
  * Asks for a URL and the pages after it, and keeps each response in a folder of samples. What was kept before a
  * page fails stays.
  * @returns whether there are more pages than were asked for
- * @throws SkevoError when a response cannot be had, or is no JSON
+ * @throws SkevoError when a response cannot be had, or is of no format that payloads come in
  */
 export async function capture(wanted: Wanted, folder: string, options: CaptureOptions): Promise<boolean> {
   const { secrets, hidden, hosts, next, kept = () => {} } = options;
@@ -35,14 +35,14 @@ export async function capture(wanted: Wanted, folder: string, options: CaptureOp
     seen.add(asked.url);
     const answer = await request(asked, options.limits, options, options.waiting);
     const name = withoutSecrets(asked.url, secrets, hidden);
-    const root = parseAnswer(name, answer.type, answer.bytes);
+    const { format, root } = await parseAnswer(name, answer.type, answer.bytes);
     const secret = hidden.foundIn(root);
     if (secret !== undefined)
       throw new SkevoError(
         `${name} answers with the value of ${secret} in it, which must not be written down`,
         'Ask for something that does not repeat it.',
       );
-    const sample = await samples.keep(stemOf(wanted.url), answer.bytes, {
+    const sample = await samples.keep(stemOf(wanted.url), format, answer.bytes, {
       url: withoutSecrets(answer.url, secrets, hidden),
       method: asked.method,
       status: answer.status,

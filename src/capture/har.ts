@@ -212,7 +212,7 @@ export async function keepEndpoint(
   let first = '';
   let fresh = 0;
   for (const { bytes, url, method, status, time, type } of responses) {
-    const kept = await samples.keep(stem, bytes, {
+    const kept = await samples.keep(stem, 'json', bytes, {
       url: withoutSecrets(url, names, secrets),
       method: secrets.masked(method),
       status,

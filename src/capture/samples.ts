@@ -1,3 +1,4 @@
+import { formatNames, type FormatName } from '../formats/format.js';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -22,6 +23,9 @@ export interface Kept {
   readonly isNew: boolean;
 }
 
+/** Endings of samples. */
+const sample = new RegExp(`(?<!\\.origin)\\.(?:${formatNames.join('|')})$`);
+
 /** A folder of samples. Several processes may keep samples in one folder at a time. */
 export class SampleFolder {
   /** Files by their content, as far as this process has seen. */
@@ -32,27 +36,28 @@ export class SampleFolder {
   constructor(readonly folder: string) {
     makeFolder(folder);
     for (const name of readdirSync(folder))
-      if (name.endsWith('.json')) this.known.set(digestOf(readFileSync(join(folder, name))), name);
+      if (sample.test(name)) this.known.set(digestOf(readFileSync(join(folder, name))), name);
   }
 
   /**
    * Keeps a response exactly as it came, with a small file beside it that says where from.
    * @param stem what the file is called, without number and ending
+   * @param format what it is in, which its ending says
    */
-  async keep(stem: string, bytes: Uint8Array, origin: Origin): Promise<Kept> {
+  async keep(stem: string, format: FormatName, bytes: Uint8Array, origin: Origin): Promise<Kept> {
     const digest = digestOf(bytes);
     const same = this.known.get(digest);
     if (same !== undefined && existsSync(join(this.folder, same)))
       return { path: join(this.folder, same), isNew: false };
     const name = this.take(stem, stringify(origin));
-    const path = join(this.folder, `${name}.json`);
+    const path = join(this.folder, `${name}.${format}`);
     try {
       await writeWhole(path, Buffer.from(bytes));
     } catch (error) {
       rmSync(join(this.folder, `${name}.origin.yaml`), { force: true });
       throw error;
     }
-    this.known.set(digest, `${name}.json`);
+    this.known.set(digest, `${name}.${format}`);
     return { path, isNew: true };
   }
 
@@ -64,7 +69,7 @@ export class SampleFolder {
     for (let number = this.next.get(stem) ?? 1; ; number++) {
       // Of one length, so that they sort as they came.
       const name = `${stem}-${String(number).padStart(3, '0')}`;
-      if (existsSync(join(this.folder, `${name}.json`))) continue;
+      if (formatNames.some((format) => existsSync(join(this.folder, `${name}.${format}`)))) continue;
       const path = join(this.folder, `${name}.origin.yaml`);
       try {
         writeFileSync(path, origin, { flag: 'wx' });

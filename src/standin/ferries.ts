@@ -54,11 +54,19 @@ export async function serveFerries(payloads: string, port = 0): Promise<Standin>
 
 const kinds = ['berths', 'fares', 'notices', 'tides', 'vessels'];
 
+/** Files of partners, by the media types of their formats. */
+const types: Readonly<Record<string, string>> = {
+  'fares.xml': 'application/fares+xml; charset=utf-8',
+  'timetable.csv': 'text/csv; header=present',
+  'berths.yaml': 'application/yaml',
+};
+
 /** What `GET /` says of each place. */
 export const places: Readonly<Record<string, string>> = {
   '/v1/sailings?page=1': 'eight pages; Link: rel=next, and /next in the body',
   '/v2/sailings?page=1': 'the same API a year later',
   '/v1/berths/1': 'one payload each; also fares, notices, tides and vessels',
+  '/partners/fares.xml': 'a file as a partner has it; also timetable.csv and berths.yaml',
   '/echo': 'what was sent to it, as JSON',
   '/slow?seconds=2': 'an answer that takes its time',
   '/busy?times=2': '429 with Retry-After at first',
@@ -90,6 +98,8 @@ function answer(call: Call, payloads: string, attempts: Attempts): void {
     const file = readdirSync(folder).sort()[Number(id || 1) - 1];
     if (file !== undefined) return send(response, 200, readFileSync(join(folder, file)));
   }
+  if (first === 'partners' && types[kind] !== undefined)
+    return send(response, 200, readFileSync(join(payloads, '..', 'partners', kind)), types[kind]);
   switch (first) {
     case '':
       return json(response, 200, places);

@@ -151,6 +151,22 @@ describe('answers', () => {
   });
 });
 
+describe('answers that are not JSON', () => {
+  test('are kept as they came, under the ending that their type says', async () => {
+    const folder = workspace();
+    for (const name of ['fares.xml', 'timetable.csv', 'berths.yaml']) {
+      expect(await capture(folder, `/partners/${name}`)).toMatchObject({ code: 0 });
+      const kept = `got/${name.split('.').join('-')}-001.${name.split('.')[1]}`;
+      expect(readFileSync(join(folder, kept), 'utf8')).toBe(readFileSync(`demo/partners/${name}`, 'utf8'));
+    }
+    expect(readdirSync(join(folder, 'got'))).toHaveLength(6);
+    await capture(folder, '/partners/fares.xml');
+    expect(readdirSync(join(folder, 'got'))).toHaveLength(6);
+    const { out } = await skevo(['outline', 'got/timetable-csv-001.csv'], { cwd: folder });
+    expect(out).toMatch(/\/seats +integer/);
+  });
+});
+
 describe('a recording of a browser', () => {
   const entry = (url: string, text: string, more: object = {}) => ({
     startedDateTime: '2031-05-01T08:00:00.000Z',
