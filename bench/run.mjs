@@ -81,6 +81,35 @@ const benchmarks = {
       7,
     );
   },
+  /** CSV and XML against a loop of the same library that does nothing with what it reads. */
+  async formats() {
+    const rows = join(folder, 'timetable.csv');
+    const remarks = (i) => `Mind the step, row ${i}`;
+    const row = (i) =>
+      `${i},SF-${i % 977},N${i % 3},2031-05-${String((i % 28) + 1).padStart(2, '0')}T08:00:00Z,${i % 11 ? i % 300 : ''},${i % 90}.50,${i % 2 > 0},"${remarks(i)}"`;
+    writeFileSync(
+      rows,
+      `id,sailing,pier,departs,seats,fare,full,remarks\n${Array.from({ length: 400_000 }, (_, i) => row(i)).join('\n')}\n`,
+    );
+    const document = join(folder, 'fares.xml');
+    const fare = (i) =>
+      `<fare id="${i}"><price currency="EUR">${i % 90}.50</price><route>N${i % 9}</route>${i % 3 ? '' : '<route>S2</route>'}<remarks>${remarks(i)}</remarks></fare>`;
+    writeFileSync(
+      document,
+      `<fares>${Array.from({ length: 100_000 }, (_, i) => fare(i)).join('\n')}</fares>`,
+    );
+    for (const [name, path, loop] of [
+      ['CSV', rows, 'bench/parse-csv.mjs'],
+      ['XML', document, 'bench/parse-xml.mjs'],
+    ])
+      await compare(
+        `infer of ${name} / its library alone`,
+        '1.5x',
+        [skevo, 'infer', path, '--quiet'],
+        [loop, path],
+        7,
+      );
+  },
   /** Peak memory of the largest inputs. Takes 3 GB of disk and some minutes, so it runs only when asked for. */
   async memory() {
     const inputs = [

@@ -6,12 +6,12 @@ import { visible } from './visible.js';
 /** Whether documents that are not JSON came back as they were, and where they did not. */
 export function renderDocuments({ documents, losses }: ProvenDocuments, { colours }: Terminal): string {
   const count = documents === 1 ? '1 document' : `${documents} documents`;
-  if (losses.length === 0) return colours.good(`${count} written from what was read, and the same`);
+  if (losses.length === 0) return colours.good(`${count}, written again from what was read: the same`);
   const lines = losses.flatMap(({ place: { file, line, column }, message }) => [
     `  ${colours.name(visible(`${file}:${line}:${column}`))}`,
     `    ${visible(message)}`,
   ]);
-  return `${colours.bad(`${count} written from what was read, ${losses.length} not the same`)}\n${lines.join('\n')}`;
+  return `${colours.bad(`${count}, written again from what was read: ${losses.length} not the same`)}\n${lines.join('\n')}`;
 }
 
 export function documentsToJson({ documents, losses }: ProvenDocuments): JsonValue {

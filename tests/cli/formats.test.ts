@@ -72,7 +72,7 @@ describe('files of partners', () => {
       const { code, out } = skevo(['check', 's.json', name, '--language', 'python,typescript'], {
         cwd: folder,
       });
-      expect(out).toContain('1 document written from what was read, and the same');
+      expect(out).toContain('1 document, written again from what was read: the same');
       expect(code).toBe(0);
       const json = JSON.parse(
         skevo(['check', 's.json', name, '--language', 'typescript', '--json'], { cwd: folder }).out,
@@ -130,7 +130,7 @@ describe('files of partners', () => {
     });
     const { code, out } = skevo(['run'], { cwd: folder });
     expect(out).toContain('nothing lost of 6 payloads');
-    expect(out).toContain('1 document written from what was read, and the same');
+    expect(out).toContain('1 document, written again from what was read: the same');
     expect(code).toBe(0);
     expect(JSON.parse(readFileSync(join(folder, 's.json'), 'utf8'))).toMatchObject({
       properties: { seats: { type: 'string' }, fare: { type: 'number' } },
@@ -156,7 +156,7 @@ describe('files of partners', () => {
     const { code, out } = skevo(['check', 's.json', 'log.xml', '--language', 'typescript'], { cwd: folder });
     expect(code).toBe(1);
     expect(out).toMatch(
-      /1 document written from what was read, 1 not the same\n +log\.xml:2:\d+\n +<entry> comes back as <note>/,
+      /1 document, written again from what was read: 1 not the same\n +log\.xml:2:\d+\n +<entry> comes back as <note>/,
     );
     addFiles(folder, {
       'skevo.yaml':
