@@ -1,4 +1,4 @@
-import { readdirSync, statSync, type Dirent, type Stats } from 'node:fs';
+import { closeSync, openSync, readdirSync, readSync, statSync, type Dirent, type Stats } from 'node:fs';
 import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { glob, isDynamicPattern } from 'tinyglobby';
 import { SkevoError } from '../core/error.js';
@@ -171,7 +171,10 @@ function fileInput(path: string): Found {
     );
   }
   // Somebody who names a file knows what it is, whatever its ending: .geojson, .map, .har.
-  if (match === null) return { name, path, layout: 'document', gzip: path.endsWith('.gz'), format: 'json' };
+  if (match === null) {
+    const gzip = path.endsWith('.gz');
+    return { name, path, layout: 'document', gzip, format: gzip ? 'json' : formatOfFile(path) };
+  }
   const ending = match[1]!.toLowerCase();
   return {
     name,
@@ -187,6 +190,27 @@ export function tooLarge({ name, limit }: Pick<Input, 'name' | 'limit'>): SkevoE
     `${name} has more than ${Math.floor(limit / (1 << 20))} MB in one document or line`,
     'Select a part of it by --at, write one payload a line, or raise the limit with --limit.',
   );
+}
+
+/** What bytes that begin so are in: XML begins with a mark that no JSON has. */
+export function formatOfBytes(bytes: Uint8Array): FormatName {
+  const text = new TextDecoder().decode(bytes.subarray(0, 1_000));
+  return /^\ufeff?\s*</.test(text) ? 'xml' : 'json';
+}
+
+function formatOfFile(path: string): FormatName {
+  try {
+    const file = openSync(path, 'r');
+    try {
+      const buffer = Buffer.alloc(1_000);
+      return formatOfBytes(buffer.subarray(0, readSync(file, buffer)));
+    } finally {
+      closeSync(file);
+    }
+  } catch {
+    // Whoever reads it says why it cannot be read.
+    return 'json';
+  }
 }
 
 /** What to do about a file that is not there: the nearest of its folder, when there is one. */

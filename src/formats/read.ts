@@ -19,7 +19,7 @@ import { mergeObservation, type Observation } from '../core/observe/observation.
 import type { Payload } from '../core/roundtrip/payload.js';
 import { documentsIn } from '../core/json/batch.js';
 import { formatOf } from './format.js';
-import { sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
+import { formatOfBytes, sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
@@ -49,7 +49,8 @@ export async function observeInputs(
   workers = 1,
 ): Promise<Observation> {
   const observer = new Observer(at, notes);
-  for (const input of inputs) {
+  for (const given of inputs) {
+    const input = await told(given);
     if (input.layout === 'observation') {
       const { bytes } = await readDocument(input);
       const { readObservation } = await import('../core/observe/saved.js');
@@ -104,7 +105,8 @@ export async function* readPayloads(
 ): AsyncGenerator<Payload> {
   let any = false;
   const misses = new Misses();
-  for (const input of inputs) {
+  for (const given of inputs) {
+    const input = await told(given);
     if (input.layout === 'observation') {
       throw new SkevoError(
         `${input.name} holds what was seen in payloads, and not the payloads`,
@@ -191,6 +193,13 @@ export async function readDocument(input: Input): Promise<Source> {
 
 function bytesOf(input: Input): Promise<Uint8Array> {
   return input.path === undefined ? standardInput(input) : readable(input, () => readFile(input.path!));
+}
+
+/** An input that knows what it is in: the standard input tells it by what it holds. */
+async function told(input: Input): Promise<Input> {
+  if (input.layout !== 'either') return input;
+  const held = input.held ?? (await bytesOf(input));
+  return { ...input, held, format: formatOfBytes(held) };
 }
 
 /** Bytes of inputs that are held while they are gone through more than once. */

@@ -118,6 +118,10 @@ describe('files of partners', () => {
       'wide.csv': utf16,
       'named.txt.csv': file('timetable.csv'),
     });
+    // XML shows what it is.
+    const xml = rows([join(partners, 'fares.xml')]);
+    expect(rows(['-'], file('fares.xml'))).toBe(xml);
+    expect(rows(['fares.gml'], undefined, workspace({ 'fares.gml': file('fares.xml') }))).toBe(xml);
     for (const name of ['t.csv.gz', 'wide.csv', 'named.txt.csv'])
       expect(rows([name], undefined, folder)).toBe(plain);
   });
