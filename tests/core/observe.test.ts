@@ -55,7 +55,7 @@ function facts(place: Place): unknown {
           text,
           count,
           [...around].map(shape).sort(),
-          [...beside].map(([field, its]) => [field.key, forms(its, field.place)]).sort(),
+          [...(beside ?? [])].map(([field, its]) => [field.key, forms(its, field.place)]).sort(),
         ])
         .sort(),
     shapes: shapes && [...shapes.all()].map((each) => [shape(each), each.count]).sort(),

@@ -145,7 +145,7 @@ export function formsAt({ form, forms }: Field): ReadonlySet<Form> {
 /** The forms of the values of a field beside a token, `undefined` when they are not told apart. */
 export function formsBeside(token: Token, field: Field): ReadonlySet<Form> | undefined {
   if (field.forms === manyForms) return undefined;
-  if (field.forms !== undefined) return token.forms.get(field) ?? new Set();
+  if (field.forms !== undefined) return token.forms?.get(field) ?? new Set();
   return [...token.shapes].some((shape) => shape.has(field)) ? formsAt(field) : new Set();
 }
 
@@ -165,7 +165,7 @@ function setForms(place: Place, field: Field, forms: Iterable<Form>): void {
 function forgetForms(place: Place, field: Field): void {
   field.forms = manyForms;
   place.varied = place.varied.filter((each) => each !== field);
-  for (const token of tokensBeside(place, field)) token.forms.delete(field);
+  for (const token of tokensBeside(place, field)) token.forms?.delete(field);
 }
 
 function* tokensBeside(place: Place, field: Field): Generator<Token> {

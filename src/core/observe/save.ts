@@ -93,7 +93,7 @@ export function saveObservation(observation: Observation): string {
           token.count,
           [...token.shapes].flatMap((shape) => around?.shapes.get(shape) ?? []).sort(upwards),
           (around?.fields ?? []).flatMap((field, i): [number, Form[]][] =>
-            token.forms.has(field) ? [[i, numbered(token.forms.get(field)!, field.place)]] : [],
+            token.forms?.has(field) ? [[i, numbered(token.forms.get(field)!, field.place)]] : [],
           ),
         ])
         .sort(([a], [b]) => (a < b ? -1 : 1));

@@ -10,7 +10,7 @@ export class Token {
   /** The last of them. For the scanner. */
   lastShape: Shape | undefined = undefined;
   /** What stood under other keys beside it, for keys whose values have several forms. */
-  readonly forms = new Map<Field, Set<Form>>();
+  forms: Map<Field, Set<Form>> | undefined = undefined;
   /** The next of the same hash. For the scanner. */
   next: Token | undefined = undefined;
 
@@ -22,11 +22,13 @@ export class Token {
   /** Forgets what stood beside it. */
   forget(): void {
     this.shapes.clear();
-    this.forms.clear();
+    this.forms = undefined;
     this.lastShape = undefined;
   }
 
   addForm(field: Field, form: Form): void {
+    // Most tokens stand beside nothing that varies.
+    this.forms ??= new Map();
     const known = this.forms.get(field);
     if (known === undefined) this.forms.set(field, new Set([form]));
     else known.add(form);
