@@ -1,4 +1,6 @@
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, test } from 'vitest';
+import { knowFormats } from '../../src/core/schema/apply.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { infer } from '../support.js';
@@ -14,14 +16,18 @@ interface Plain {
 const inferred = (texts: readonly string[]) =>
   JSON.parse(writeJson(schemaToJson(infer(texts).schema))) as Plain;
 
+/** Groups of payloads of the table that are large enough for one to be left out. */
+const groups: string[][] = [];
+const fewestToLeaveOut = 10;
+
 /** The schema of the values of one field, each in a payload of its own. */
 function field(values: readonly unknown[]): { schema: Plain; defs: Record<string, Plain> } {
-  const whole = inferred(
-    values.map(
-      (value) =>
-        `{"a":${typeof value === 'string' && value.startsWith('raw ') ? value.slice(4) : JSON.stringify(value)}}`,
-    ),
+  const payloads = values.map(
+    (value) =>
+      `{"a":${typeof value === 'string' && value.startsWith('raw ') ? value.slice(4) : JSON.stringify(value)}}`,
   );
+  if (payloads.length >= fewestToLeaveOut) groups.push(payloads);
+  const whole = inferred(payloads);
   return { schema: whole.properties!['a']!, defs: whole.$defs ?? {} };
 }
 
@@ -654,4 +660,24 @@ describe('names', () => {
     // A name that somebody chose stays with the payload.
     expect(infer(['{"results":[{"a":1}],"page":1}']).schema.title).toBe('Sailing');
   });
+});
+
+test('of the larger groups no payload is refused by the schema of the others, nor by that of all', () => {
+  const meets = (schema: Plain) => {
+    const validator = new Ajv2020({ strict: false, logger: false });
+    knowFormats(validator);
+    return validator.compile(schema);
+  };
+  let refused = 0;
+  let all = 0;
+  for (const payloads of groups) {
+    const whole = meets(inferred(payloads));
+    for (const [i, payload] of payloads.slice(0, 6).entries()) {
+      expect(whole(JSON.parse(payload)), payload).toBe(true);
+      all++;
+      if (!meets(inferred(payloads.filter((_, k) => k !== i)))(JSON.parse(payload))) refused++;
+    }
+  }
+  expect(groups).toHaveLength(18);
+  expect([all, refused]).toEqual([108, 0]);
 });
