@@ -230,6 +230,18 @@ describe('what is refused, with line, column and remedy', () => {
     });
   });
 
+  test('rows of 10,000 cells, and a cell of megabytes', () => {
+    const cells = (make: (i: number) => string) =>
+      Array.from({ length: 10_000 }, (_, i) => make(i)).join(',');
+    const folder = workspace({
+      'wide.csv': `${cells((i) => `c${i}`)}\n${cells(String)}\n${cells((i) => String(2 * i))}\n`,
+      'long.csv': `a,b\n1,"${'x, y\n'.repeat(600_000)}"\n2,z\n`,
+    });
+    expect(skevo(['infer', 'wide.csv', '--quiet'], { cwd: folder })).toMatchObject({ code: 0 });
+    const { out } = skevo(['outline', 'long.csv', '--quiet'], { cwd: folder });
+    expect(out).toMatch(/\/a +integer +2/);
+  });
+
   test('an external entity is not fetched, and told', () => {
     const folder = workspace({
       'a.xml': '<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/hostname">]>\n<a>1</a>',

@@ -6,6 +6,7 @@ import { quote } from '../../core/json/write.js';
 import { inChunks } from '../decode.js';
 import type { Batch } from '../../core/json/batch.js';
 import type { Format } from '../format.js';
+import { tooLarge, type Input } from '../inputs.js';
 
 /** What stands between the cells of a row; the likelier first. */
 const delimiters = [',', ';', '\t', '|'];
@@ -22,7 +23,7 @@ export const csv = (given: string | undefined): Format => ({
     let delimiter: string | undefined;
     let header: readonly string[] | undefined;
     let prefixes: readonly string[] = [];
-    for await (const { text, line } of blocksOf(inChunks(bytes(), input.name))) {
+    for await (const { text, line } of blocksOf(input, inChunks(bytes(), input.name))) {
       delimiter ??= given ?? delimiterOf(text.slice(0, sampleSize));
       let rows: string[][];
       try {
@@ -72,38 +73,55 @@ export const csv = (given: string | undefined): Format => ({
 
 const options = { bom: true, relax_column_count: true, skip_empty_lines: true } as const;
 
-/** Blocks of whole rows, and the lines on which they begin. */
-async function* blocksOf(chunks: AsyncIterable<string>): AsyncGenerator<{ text: string; line: number }> {
-  let held = '';
+/** Blocks of whole rows, and the lines on which they begin. @throws SkevoError for a row that is too large to be held */
+async function* blocksOf(
+  input: Input,
+  chunks: AsyncIterable<string>,
+): AsyncGenerator<{ text: string; line: number }> {
+  // What is held has no row that ends in it: only what comes is looked through.
+  let held: string[] = [];
+  let size = 0;
+  let isQuoted = false;
   let line = 1;
   for await (const chunk of chunks) {
     // What is parsed at once is short-lived only as long as there is little of it.
     for (let from = 0; from < chunk.length; from += sampleSize) {
-      held += chunk.slice(from, from + sampleSize);
-      const end = endOfRows(held);
-      if (end === 0) continue;
-      const text = held.slice(0, end);
-      held = held.slice(end);
+      const piece = chunk.slice(from, from + sampleSize);
+      const { end, isOpen } = endOfRows(piece, isQuoted);
+      isQuoted = isOpen;
+      if (end === 0) {
+        held.push(piece);
+        size += piece.length;
+        if (size > input.limit) throw tooLarge(input);
+        continue;
+      }
+      const text = held.join('') + piece.slice(0, end);
+      held = [piece.slice(end)];
+      size = held[0]!.length;
       yield { text, line };
       line += linesIn(text);
     }
   }
-  if (held !== '') yield { text: held, line };
+  if (size > 0) yield { text: held.join(''), line };
 }
 
-/** Where the last row of a text ends that ends in it: at a line's end outside of quotes. */
-function endOfRows(text: string): number {
-  let isQuoted = false;
+/**
+ * Where the last row ends that ends in a piece of a file: after a line's end outside of quotes; 0 when none does.
+ * @param isQuoted whether the piece begins in quotes
+ * @returns also whether it ends in quotes
+ */
+function endOfRows(piece: string, isQuoted: boolean): { end: number; isOpen: boolean } {
+  let isOpen = isQuoted;
   let end = 0;
   let from = 0;
   for (;;) {
-    const next = text.indexOf('"', from);
-    if (!isQuoted) {
-      const last = text.lastIndexOf('\n', next < 0 ? text.length : next);
+    const next = piece.indexOf('"', from);
+    if (!isOpen) {
+      const last = piece.lastIndexOf('\n', next < 0 ? piece.length : next);
       if (last >= from) end = last + 1;
     }
-    if (next < 0) return end;
-    isQuoted = !isQuoted;
+    if (next < 0) return { end, isOpen };
+    isOpen = !isOpen;
     from = next + 1;
   }
 }
@@ -149,31 +167,44 @@ function batch(
   const ends: number[] = [];
   for (let end = bytes.indexOf(0x0a); end >= 0; end = bytes.indexOf(0x0a, end + 1)) ends.push(end);
   ends.push(bytes.length);
+  let last: { readonly row: number; readonly cells: readonly number[] } | undefined;
   const origin: Origin = {
     hasNoTypes: true,
     hasNoLists: false,
     at: (offset) => {
-      const row = ends.findIndex((end) => offset <= end);
+      const row = firstAbove(ends, offset - 1);
       const start = row === 0 ? 0 : ends[row - 1]! + 1;
-      return block.at(first + row, cellAt(rows[first + row]!, prefixes, offset - start));
+      if (last?.row !== row) last = { row, cells: endsOfCells(rows[first + row]!, prefixes) };
+      return block.at(first + row, firstAbove(last.cells, offset - start));
     },
     excerpt: (position) => block.excerpt(position),
   };
   return { source: { name, bytes, firstLine: 1, origin }, ends };
 }
 
-/** The cell that a byte offset of the JSON text of a row is in. */
-function cellAt(record: readonly string[], prefixes: readonly string[], offset: number): number {
-  let end = 0;
-  for (let i = 0; i < record.length; i++) {
-    end += Buffer.byteLength(prefixes[i]!) + Buffer.byteLength(quote(record[i]!));
-    if (offset < end) return i;
+/** The index of the first of ascending numbers that is above one; the last when none is. */
+function firstAbove(numbers: readonly number[], one: number): number {
+  let low = 0;
+  let high = numbers.length - 1;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (numbers[middle]! > one) high = middle;
+    else low = middle + 1;
   }
-  return record.length - 1;
+  return low;
 }
 
-/** Rows that were read at once. Where they stand is looked for when it is asked: few are. */
+/** Where the cells of a row end in its JSON text, in bytes. */
+function endsOfCells(record: readonly string[], prefixes: readonly string[]): number[] {
+  let end = 0;
+  return record.map((cell, i) => (end += Buffer.byteLength(prefixes[i]!) + Buffer.byteLength(quoted(cell))));
+}
+
+/** Rows that were read at once. Where they stand is looked for when it is asked, for all cells of a row together. */
 class Block {
+  private rows: { readonly raw: string; readonly info: { readonly lines: number } }[] = [];
+  private last: { readonly row: number; readonly cells: readonly Position[] } | undefined = undefined;
+
   constructor(
     private readonly text: string,
     private readonly line: number,
@@ -181,33 +212,31 @@ class Block {
   ) {}
 
   at(row: number, cell: number): Position {
+    if (this.last?.row !== row) this.last = { row, cells: this.cellsOf(row) };
+    return this.last.cells[cell] ?? this.last.cells.at(-1)!;
+  }
+
+  private cellsOf(row: number): Position[] {
     const { delimiter } = this;
-    const rows = parse(this.text, {
-      ...options,
-      delimiter,
-      to: row + 1,
-      raw: true,
-      info: true,
-    }) as unknown as {
-      raw: string;
-      info: { lines: number };
-    }[];
-    const { raw, info } = rows[row]!;
+    if (row >= this.rows.length) {
+      const asked = { ...options, delimiter, to: 2 * row + 1, raw: true, info: true };
+      this.rows = parse(this.text, asked) as unknown as typeof this.rows;
+    }
+    const { raw, info } = this.rows[row]!;
     const own = raw.replace(/^[\r\n\ufeff]+|[\r\n]+$/g, '');
     let line = this.line + info.lines - 1 - linesIn(own);
     let column = 1;
-    let passed = 0;
     let isQuoted = false;
+    const cells: Position[] = [{ line, column }];
     for (const character of own) {
-      if (passed === cell) break;
-      if (character === '"') isQuoted = !isQuoted;
-      else if (character === delimiter && !isQuoted) passed++;
       if (character === '\n') {
         line++;
         column = 1;
       } else column++;
+      if (character === '"') isQuoted = !isQuoted;
+      else if (character === delimiter && !isQuoted) cells.push({ line, column });
     }
-    return { line, column };
+    return cells;
   }
 
   excerpt({ line, column }: Position): string {
