@@ -16,6 +16,8 @@ const shared = {
   format: 'esm',
   // The ES module builds, where there are any: what is not used is then left out.
   mainFields: ['module', 'main'],
+  // Its ES module breaks lines inside of words.
+  alias: { cliui: './node_modules/cliui/build/index.cjs' },
   metafile: true,
   plugins: [textsForBuild],
   legalComments: 'none',

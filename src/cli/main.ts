@@ -116,7 +116,7 @@ function positionals(argv: ReturnType<typeof yargs>, usage: string) {
     argv.positional('payload', {
       type: 'string',
       array: true,
-      describe: 'files, folders or globs of .json, .ndjson, .jsonl (also .gz), or -',
+      describe: 'files, folders or globs of .json, .ndjson, .yaml, .csv, .xml (also .gz), or -',
     });
   }
   if (usage.includes('[folder]'))

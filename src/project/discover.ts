@@ -22,7 +22,10 @@ export interface Suggested {
 const passedOver = /^(node_modules|dist|build|target|vendor|schemas|generated|clients|coverage|__pycache__)$/;
 const notPayloads =
   /(^|\.)(package|package-lock|tsconfig.*|composer|manifest|skevo|launch|settings|tasks)\.json$|\.schema\.json$/;
-const payloadFile = /\.(json|ndjson|jsonl)(\.gz)?$/;
+const payloadFile = /\.(json|ndjson|jsonl|csv|tsv|xml|yaml|yml)(\.gz)?$/;
+/** Files of these endings are settings as often as payloads where nobody named the folder. */
+const perhapsSettings = /\.(xml|yaml|yml)$/;
+const ownNotes = /\.origin\.yaml$/;
 
 /**
  * Contracts for the payloads below a folder: one for each folder that has nothing else, and one for each file of the
@@ -35,6 +38,7 @@ export function discoverContracts(root: string): Suggested[] {
     const at = (name: string) => (folder === '.' ? name : join(folder, name));
     const paths = entries
       .filter((each) => each.isFile() && payloadFile.test(each.name) && !notPayloads.test(each.name))
+      .filter(({ name }) => !ownNotes.test(name) && !(root === '.' && perhapsSettings.test(name)))
       .map(({ name }) => at(name));
     const mark = found.length;
     for (const entry of entries) {
@@ -42,7 +46,10 @@ export function discoverContracts(root: string): Suggested[] {
         visit(at(entry.name), depth + 1);
     }
     // A folder stands for its files only when it has no more than them: all below it would be samples too.
-    if (paths.length > 0 && depth > 0 && found.length === mark)
+    const endings = new Set(
+      paths.map((path) => payloadFile.exec(path)![1]!.replace(/^(nd)?json.?$/, 'json')),
+    );
+    if (paths.length > 0 && depth > 0 && found.length === mark && endings.size === 1)
       found.push(suggestion(folder, basename(folder), paths[0]!));
     else
       for (const path of paths) found.push(suggestion(path, basename(path).replace(payloadFile, ''), path));

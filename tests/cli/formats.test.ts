@@ -142,6 +142,18 @@ describe('files of partners', () => {
     expect(skevo(['run', '--locked'], { cwd: folder }).code).toBe(0);
   });
 
+  test('init finds them, each a contract of its own', () => {
+    const folder = workspace({
+      'in/fares.xml': file('fares.xml'),
+      'in/timetable.csv': file('timetable.csv'),
+    });
+    expect(skevo(['init', 'in', '--language', 'typescript'], { cwd: folder }).code).toBe(0);
+    const { code, out } = skevo(['run'], { cwd: folder });
+    expect(out).toContain('nothing lost of 6 payloads');
+    expect(out).toContain('nothing lost of 1 payloads');
+    expect(code).toBe(0);
+  });
+
   test('what new files say is learned in their own places', () => {
     const folder = workspace({ 'a.csv': 'id,seats\n1,2\n2,3\n', 'b.csv': 'id,seats,wind\n3,many,7\n' });
     expect(skevo(['infer', 'a.csv', '--out', 's.json', '--quiet'], { cwd: folder }).code).toBe(0);
