@@ -128,7 +128,6 @@ export class Scanner {
   private value(place: Place, p: number): number {
     const { bytes } = this;
     if (p >= this.end) return -1;
-    if (this.origin?.hasNoLists && bytes[p] !== 0x5b) place.singles++;
     switch (bytes[p]) {
       case 0x22: {
         this.escaped = false;
@@ -164,6 +163,7 @@ export class Scanner {
         if (bytes[p + 1] !== 0x75 || bytes[p + 2] !== 0x6c || bytes[p + 3] !== 0x6c || p + 4 > this.end)
           return -1;
         place.nulls++;
+        if (this.origin?.hasNoLists) place.singles++;
         place.firstNull ??= this.mark(p);
         return p + 4;
       default:
@@ -176,6 +176,7 @@ export class Scanner {
     if (++this.depth > deepest) return this.giveUp();
     const serial = this.serial++;
     const isFirst = place.objects++ === 0;
+    if (this.origin?.hasNoLists) place.singles++;
     place.firstObject ??= this.mark(start);
     let steady = 0;
     let shape = place.shapes;
@@ -388,6 +389,7 @@ export class Scanner {
 
   /** Notes what a string of a file without types may stand for. @returns whether it is empty, and is all noted */
   private isUntyped(place: Place, p: number, after: number): boolean {
+    if (this.origin!.hasNoLists) place.singles++;
     if (!this.origin!.hasNoTypes) return false;
     if (after - p === 2) {
       place.blanks++;
