@@ -1,5 +1,5 @@
 import type { Origin, Position } from '../core/json/origin.js';
-import { excerptBetween, type Source } from '../core/json/source.js';
+import { excerptAt, type Source } from '../core/json/source.js';
 import type { JsonList, JsonObject, JsonValue } from '../core/json/value.js';
 import { quote } from '../core/json/write.js';
 
@@ -78,8 +78,7 @@ export function sourceOf(
     excerpt: ({ line, column }) => {
       const found = original.line(line);
       if (found === undefined) return undefined;
-      const characters = [...found];
-      return excerptBetween(characters.slice(0, column - 1).join(''), characters.slice(column - 1).join(''));
+      return excerptAt(found, column);
     },
   };
   return { name: original.name, bytes, firstLine: 1, origin };

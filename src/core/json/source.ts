@@ -69,10 +69,16 @@ export function excerptOf(source: Source, offset: number): FilePlace {
 }
 
 /** The text of one line before and after a place, with a caret under the place. */
-export function excerptBetween(front: string, back: string): string {
+function excerptBetween(front: string, back: string): string {
   const before = printable(front).slice(-(excerptWidth - 24));
   const after = printable(back).slice(0, excerptWidth - before.length);
   return `${before}${after}\n${' '.repeat(before.length)}^`;
+}
+
+/** The same for a whole line and a column of it. */
+export function excerptAt(line: string, column: number): string {
+  const characters = [...line];
+  return excerptBetween(characters.slice(0, column - 1).join(''), characters.slice(column - 1).join(''));
 }
 
 /** Characters between the start of a line and an offset on it, plus 1. A byte order mark is not counted. */

@@ -234,10 +234,13 @@ export class Scanner {
         p++;
         if (bytes[p]! <= 0x20) p = this.space(p);
         let form: Form = formOfByte[bytes[p]!]!;
-        place.current = field;
-        p = this.value(field.place, p);
+        if (form === objectForm || form === listForm) {
+          // Keys may be put together while what is inside is read.
+          place.current = field;
+          p = this.value(field.place, p);
+          form = field.place.lastForm;
+        } else p = this.value(field.place, p);
         if (p < 0) return -1;
-        if (form === objectForm || form === listForm) form = field.place.lastForm;
         if (this.hasFolded && place.values !== undefined) {
           // The other keys were put together while this one was read.
           place.current = undefined;

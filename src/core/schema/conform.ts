@@ -62,7 +62,7 @@ export function conform(value: JsonValue, schema: Schema, root: Schema): JsonVal
 }
 
 /** A text as it stands between elements. */
-function markupOf(text: string): string {
+export function markupOf(text: string): string {
   return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 }
 

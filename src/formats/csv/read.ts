@@ -1,7 +1,7 @@
 import { CsvError, parse } from 'csv-parse/sync';
 import { SkevoError } from '../../core/error.js';
 import type { Origin, Position } from '../../core/json/origin.js';
-import { excerptBetween } from '../../core/json/source.js';
+import { excerptAt } from '../../core/json/source.js';
 import { quote } from '../../core/json/write.js';
 import { inChunks } from '../decode.js';
 import type { Batch } from '../../core/json/batch.js';
@@ -240,8 +240,8 @@ class Block {
   }
 
   excerpt({ line, column }: Position): string {
-    const shown = [...(this.text.split('\n')[line - this.line] ?? '').replace(/\r$/, '')];
-    return excerptBetween(shown.slice(0, column - 1).join(''), shown.slice(column - 1).join(''));
+    const own = (this.text.split('\n')[line - this.line] ?? '').replace(/\r$/, '');
+    return excerptAt(own, column);
   }
 }
 

@@ -1,7 +1,7 @@
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { SkevoError } from '../../core/error.js';
 import type { Position } from '../../core/json/origin.js';
-import { excerptBetween } from '../../core/json/source.js';
+import { excerptAt } from '../../core/json/source.js';
 import type { JsonMember, JsonValue } from '../../core/json/value.js';
 import { textOf, wholeOf } from '../decode.js';
 import { batchOf } from '../../core/json/batch.js';
@@ -40,10 +40,7 @@ export const xml: Format = {
     let split: string[] | undefined;
     const lineAt = (line: number) => (split ??= text.split(/\r\n|\n|\r/))[line - 1];
     const positions: number[] = [];
-    const excerpt = ({ line, column }: Position): string => {
-      const shown = [...(lineAt(line) ?? '')];
-      return excerptBetween(shown.slice(0, column - 1).join(''), shown.slice(column - 1).join(''));
-    };
+    const excerpt = ({ line, column }: Position) => excerptAt(lineAt(line) ?? '', column);
     const refuse = (position: Position, message: string, remedy: string): never => {
       throw new SkevoError(message, remedy, { file: input.name, ...position, excerpt: excerpt(position) });
     };
@@ -61,7 +58,7 @@ export const xml: Format = {
       refuse(
         { line: Number(line), column: Number(column) + 1 },
         `this is not XML: ${what.replace(/\.$/, '')}`,
-        'Put it right there, and try again.',
+        'Put it right there, or say by --input what it is.',
       );
     });
     parser.on('doctype', (declared) => {

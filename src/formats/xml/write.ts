@@ -1,5 +1,6 @@
 import { SkevoError } from '../../core/error.js';
 import { formatPointer } from '../../core/json/pointer.js';
+import { markupOf } from '../../core/schema/conform.js';
 import { membersByKey, type JsonValue } from '../../core/json/value.js';
 
 /** XML 1.0, section 2.3, with at most one colon. */
@@ -82,7 +83,7 @@ function element(
 }
 
 function escaped(text: string): string {
-  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/\r/g, '&#13;');
+  return markupOf(text).replace(/\r/g, '&#13;');
 }
 
 function textOf(value: JsonValue, tokens: readonly string[]): string {

@@ -15,7 +15,7 @@ import {
 } from 'yaml';
 import { SkevoError } from '../../core/error.js';
 import type { Position } from '../../core/json/origin.js';
-import { excerptBetween } from '../../core/json/source.js';
+import { excerptAt } from '../../core/json/source.js';
 import type { JsonMember, JsonValue } from '../../core/json/value.js';
 import { textOf, wholeOf } from '../decode.js';
 import { batchOf } from '../../core/json/batch.js';
@@ -58,8 +58,7 @@ export const yaml: Format = {
     };
     const refuse = (offset: number, message: string, remedy: string): never => {
       const { line: row, column } = place(offset);
-      const shown = [...(line(row) ?? '')];
-      const excerpt = excerptBetween(shown.slice(0, column - 1).join(''), shown.slice(column - 1).join(''));
+      const excerpt = excerptAt(line(row) ?? '', column);
       throw new SkevoError(message, remedy, { file: input.name, line: row, column, excerpt });
     };
     const original = { name: input.name, line, hasNoTypes: false, hasNoLists: false };
