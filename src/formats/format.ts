@@ -1,3 +1,5 @@
+import type { SkevoError } from '../core/error.js';
+import type { Selector } from '../core/json/pointer.js';
 import type { Notes } from '../core/note.js';
 import type { Batch } from '../core/json/batch.js';
 import type { Input } from './inputs.js';
@@ -12,7 +14,19 @@ export interface Format {
    * The documents of an input: each a payload, or what payloads are in.
    * @throws SkevoError with the place for what is not of the format
    */
-  read(input: Input, bytes: () => AsyncIterable<Uint8Array>, notes: Notes): AsyncIterable<Batch>;
+  read(
+    input: Input,
+    bytes: () => AsyncIterable<Uint8Array>,
+    notes: Notes,
+    selection?: Selection,
+  ): AsyncIterable<Batch>;
+}
+
+/** Where the payloads sit in each document: a format that finds them while it reads gives them alone, with their tokens. */
+export interface Selection {
+  readonly at: Selector;
+  /** Told of what lacks the place. */
+  readonly missed: (error: () => SkevoError) => void;
 }
 
 /** The format of a name; each is loaded when it is met. */

@@ -18,7 +18,7 @@ import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/obs
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { documentsIn } from '../core/json/batch.js';
-import { formatOf } from './format.js';
+import { formatOf, type Selection } from './format.js';
 import { formatOfBytes, sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
 
@@ -67,7 +67,8 @@ export async function observeInputs(
     }
     if (input.format !== 'json') {
       const format = await formatOf(input.format);
-      for await (const batch of format.read(input, () => bytesIn(input, progress), notes))
+      const selection = { at, missed: observer.misses.add };
+      for await (const batch of format.read(input, () => bytesIn(input, progress), notes, selection))
         observer.batch(batch);
     } else if (input.layout === 'lines') {
       let line = 1;
@@ -123,11 +124,15 @@ export async function* readPayloads(
       }
       continue;
     }
-    for await (const source of documentsOf(input, notes, progress)) {
+    for await (const source of documentsOf(input, notes, progress, { at, missed: misses.add })) {
       if (hasByteOrderMark(source.bytes)) noteByteOrderMark(source, notes);
       const document = parseJson(source);
       noteDuplicates(document, source, notes);
-      for (const { value, tokens } of selectPlace(document.root, at, source, misses.add)) {
+      const selected =
+        source.tokens === undefined
+          ? selectPlace(document.root, at, source, misses.add)
+          : [{ value: document.root, tokens: source.tokens }];
+      for (const { value, tokens } of selected) {
         any = true;
         yield schema !== undefined && source.origin?.hasNoTypes
           ? { ...conformed(value, source, schema()), tokens }
@@ -236,10 +241,15 @@ async function standardInput(input: Input): Promise<Uint8Array> {
   return Buffer.concat(chunks);
 }
 
-async function* documentsOf(input: Input, notes: Notes, progress: Progress): AsyncGenerator<Source> {
+async function* documentsOf(
+  input: Input,
+  notes: Notes,
+  progress: Progress,
+  selection: Selection,
+): AsyncGenerator<Source> {
   if (input.format !== 'json') {
     const format = await formatOf(input.format);
-    for await (const each of format.read(input, () => bytesIn(input, progress), notes))
+    for await (const each of format.read(input, () => bytesIn(input, progress), notes, selection))
       yield* documentsIn(each);
     return;
   }

@@ -5,6 +5,8 @@ export interface Batch {
   readonly source: Source;
   /** Where each ends in the text; it begins where the one before it ended, or after a line feed that follows. */
   readonly ends: readonly number[];
+  /** For payloads that were selected while their document was read: what leads to each. */
+  readonly tokens?: readonly (readonly string[])[];
 }
 
 /** A batch of one document. */
@@ -13,17 +15,22 @@ export function batchOf(source: Source): Batch {
 }
 
 /** The documents of a batch, each as a source of its own. */
-export function* documentsIn({ source, ends }: Batch): Generator<Source> {
+export function* documentsIn({ source, ends, tokens }: Batch): Generator<Source> {
   if (ends.length === 1) {
-    yield source;
+    yield tokens === undefined ? source : { ...source, tokens: tokens[0]! };
     return;
   }
   const { bytes, origin } = source;
   let from = 0;
-  for (const end of ends) {
+  for (const [i, end] of ends.entries()) {
     const start = from;
     const shifted = origin && { ...origin, at: (offset: number) => origin.at(start + offset) };
-    yield { ...source, bytes: bytes.subarray(start, end), ...(shifted && { origin: shifted }) };
+    yield {
+      ...source,
+      bytes: bytes.subarray(start, end),
+      ...(shifted && { origin: shifted }),
+      ...(tokens && { tokens: tokens[i]! }),
+    };
     from = end + 1;
   }
 }

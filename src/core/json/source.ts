@@ -12,6 +12,8 @@ export interface Source {
   readonly firstColumn?: number;
   /** For a text that was made of a file of another format: where its parts stand there. */
   readonly origin?: Origin;
+  /** For a payload that was selected while its document was read: what leads to it. */
+  readonly tokens?: readonly string[];
 }
 
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true });

@@ -41,7 +41,7 @@ export class Observer {
     this.scanner.open(source);
     const begin = hasByteOrderMark(source.bytes) ? 3 : 0;
     if (begin > 0) noteByteOrderMark(source, this.notes);
-    if (this.at.length > 0) {
+    if (this.at.length > 0 && source.tokens === undefined) {
       this.selected(source);
     } else {
       this.observation.payloads++;
@@ -53,8 +53,8 @@ export class Observer {
 
   /** Observes documents that were read at once. @throws SkevoError as `document` does */
   batch(batch: Batch): void {
-    const { source, ends } = batch;
-    if (this.at.length > 0 || ends.length === 1) {
+    const { source, ends, tokens } = batch;
+    if ((this.at.length > 0 && tokens === undefined) || ends.length === 1) {
       for (const each of documentsIn(batch)) this.document(each);
       return;
     }

@@ -2,9 +2,9 @@ import { CsvError, parse } from 'csv-parse/sync';
 import { SkevoError } from '../../core/error.js';
 import type { Origin, Position } from '../../core/json/origin.js';
 import { excerptAt } from '../../core/json/source.js';
-import { quote } from '../../core/json/write.js';
 import { inChunks } from '../decode.js';
 import type { Batch } from '../../core/json/batch.js';
+import { quoted } from '../transcript.js';
 import type { Format } from '../format.js';
 import { tooLarge, type Input } from '../inputs.js';
 
@@ -46,7 +46,7 @@ export const csv = (given: string | undefined): Format => ({
         if (header === undefined) {
           header = record;
           checkHeader(header, failAt);
-          prefixes = header.map((name, k) => `${k === 0 ? '{' : ','}${quote(name)}:`);
+          prefixes = header.map((name, k) => `${k === 0 ? '{' : ','}${quoted(name)}:`);
         } else if (record.length === header.length) {
           let text = '';
           for (let k = 0; k < record.length; k++) text += prefixes[k]! + quoted(record[k]!);
@@ -145,13 +145,6 @@ function checkHeader(
         'Give each a name of its own.',
       );
   });
-}
-
-/** What must be escaped in a JSON string, and halves of characters. */
-const special = /["\\\u0000-\u001f\ud800-\udfff]/;
-
-function quoted(text: string): string {
-  return special.test(text) ? quote(text) : `"${text}"`;
 }
 
 /** Rows as JSON objects of texts, each on a line. */

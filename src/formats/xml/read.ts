@@ -2,32 +2,23 @@ import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { SkevoError } from '../../core/error.js';
 import type { Position } from '../../core/json/origin.js';
 import { excerptAt } from '../../core/json/source.js';
-import type { JsonMember, JsonValue } from '../../core/json/value.js';
-import { textOf, wholeOf } from '../decode.js';
-import { batchOf } from '../../core/json/batch.js';
+import { inChunks, textOf, wholeOf } from '../decode.js';
 import type { Format } from '../format.js';
-import { entitiesIn } from './entities.js';
 import { tooLarge } from '../inputs.js';
-import { sourceOf } from '../transcode.js';
+import { pack, quoted, Transcript, unpack } from '../transcript.js';
+import { Elements } from './elements.js';
+import { entitiesIn } from './entities.js';
+import { pathOf, Route } from './route.js';
+import { Window } from './window.js';
 
 /** Elements inside elements; what types are made for ends before. */
 const deepest = 1_000;
 
-/** No line is longer than the largest string. */
-const longestLine = 2 ** 30;
+/** So much JSON text is handed on at once. */
+const batchSize = 1 << 17;
 
-/** An element that is being read. */
-interface Open {
-  readonly name: string;
-  readonly start: number;
-  readonly members: JsonMember[];
-  /** Where its content begins in the document. */
-  readonly from: number;
-  text: string;
-  hasElements: boolean;
-  /** Whether text other than space stands beside elements. */
-  isNil: boolean;
-}
+/** So much of a document is parsed between two looks at what has become of it. */
+const chunkSize = 1 << 16;
 
 /**
  * XML 1.0 with namespaces. An element is an object: attributes under `@name`, child elements under their names, repeated ones
@@ -35,23 +26,27 @@ interface Open {
  * is kept as it stands under `#markup`. The document is an object with its root element.
  */
 export const xml: Format = {
-  async *read(input, bytes, notes) {
-    const text = textOf(await wholeOf(bytes(), input.limit, () => tooLarge(input)), input.name);
-    let split: string[] | undefined;
-    const lineAt = (line: number) => (split ??= text.split(/\r\n|\n|\r/))[line - 1];
-    const positions: number[] = [];
-    const excerpt = ({ line, column }: Position) => excerptAt(lineAt(line) ?? '', column);
+  async *read(input, bytes, notes, selection) {
+    const path = selection === undefined ? undefined : pathOf(selection.at);
+    const document = new Window();
+    const original = {
+      name: input.name,
+      line: (line: number) => document.line(line),
+      hasNoTypes: true,
+      hasNoLists: true,
+    };
+    const out = new Transcript(original);
     const refuse = (position: Position, message: string, remedy: string): never => {
-      throw new SkevoError(message, remedy, { file: input.name, ...position, excerpt: excerpt(position) });
+      const found = document.line(position.line);
+      const excerpt = found === undefined ? {} : { excerpt: excerptAt(found, position.column) };
+      throw new SkevoError(message, remedy, { file: input.name, ...position, ...excerpt });
     };
     const parser = new SaxesParser({ xmlns: false, position: true, fragment: false });
-    const here = (): Position => ({ line: parser.line, column: parser.columnIndex + 1 });
-    // A document has as many positions as elements: each is one number.
-    const mark = ({ line, column }: Position): number => positions.push(line * longestLine + column) - 1;
-    let root: JsonValue | undefined;
+    const here = (): Position => ({ line: parser.line, column: parser.column + 1 });
+    const elements = new Elements(out, document);
+    const route = path && new Route(path, original);
     let comment: Position | undefined;
-    let begun: Position = { line: 1, column: 1 };
-    const open: Open[] = [];
+    let begun = 0;
     parser.on('error', (error) => {
       const [, line = '1', column = '0', what = error.message] =
         /^(?:.*?:)?(\d+):(\d+): (.*)$/s.exec(error.message) ?? [];
@@ -72,123 +67,82 @@ export const xml: Format = {
     });
     parser.on(
       'comment',
-      () =>
-        (comment ??= startOf(text, text.lastIndexOf('<!--', parser.position) + 1, here(), parser.position)),
+      () => (comment ??= document.lastBefore('<!--', parser.position, parser.line) ?? here()),
     );
-    parser.on('opentagstart', () => {
-      begun = startOf(text, parser.position, here());
+    parser.on('opentagstart', ({ name }) => {
+      // What ends the name has been read.
+      const column = parser.column - name.length - 1;
+      begun =
+        column > 0 && !surrogate.test(name)
+          ? pack(parser.line, column)
+          : packed(document.lastBefore('<', parser.position, parser.line) ?? here());
     });
+    let depth = 0;
+    let skipped = 0;
     parser.on('opentag', (tag: SaxesTagPlain) => {
-      if (open.length === deepest)
-        refuse(begun, `elements are nested more than ${deepest} deep`, 'Select a part of the document.');
-      const start = mark(begun);
-      const around = open.at(-1);
-      if (around !== undefined) around.hasElements = true;
-      const members = Object.entries(tag.attributes).map(([name, value]): JsonMember => ({
-        key: `@${name}`,
-        keyStart: start,
-        value: { kind: 'string', value, start, end: start },
-      }));
-      const isNil = members.some(
-        ({ key, value }) =>
-          /^@(\w+:)?nil$/.test(key) && value.kind === 'string' && /^(true|1)$/.test(value.value),
-      );
-      open.push({
-        name: tag.name,
-        start,
-        members,
-        from: parser.position,
-        text: '',
-        hasElements: false,
-        isNil,
-      });
+      if (++depth > deepest)
+        refuse(
+          unpack(begun),
+          `elements are nested more than ${deepest} deep`,
+          'Select a part of the document.',
+        );
+      if (elements.depth > 0 || route === undefined) {
+        if (elements.depth === 0) out.put(`{${quoted(tag.name)}:`, begun);
+        elements.open(tag, begun, parser.position);
+      } else if (skipped > 0) skipped++;
+      else {
+        const step = route.enter(tag.name, begun);
+        if (step === 'beside') skipped++;
+        else if (step === 'payload') {
+          document.keepFrom(parser.position);
+          elements.open(tag, begun, parser.position);
+        }
+      }
     });
-    const addText = (piece: string): void => {
-      const element = open.at(-1);
-      if (element !== undefined) element.text += piece;
-    };
+    const addText = (piece: string): void => elements.text(piece);
     parser.on('text', addText);
     parser.on('cdata', addText);
     parser.on('closetag', () => {
-      const element = open.pop()!;
-      const around = open.at(-1);
-      const value = valueOf(element, text, parser.position);
-      if (around === undefined)
-        root = {
-          kind: 'object',
-          members: [{ key: element.name, keyStart: element.start, value }],
-          start: element.start,
-          end: element.start,
-        };
-      else around.members.push({ key: element.name, keyStart: element.start, value });
+      depth--;
+      if (elements.depth > 0) {
+        elements.close(parser.position);
+        if (elements.depth > 0) return;
+        if (route === undefined) out.put('}');
+        out.end(route?.tokens());
+        document.keepFrom(Infinity);
+      } else if (skipped > 0) skipped--;
+      else route!.leave();
     });
-    parser.write(text).close();
-    if (root === undefined) refuse({ line: 1, column: 1 }, 'there is no element', 'Was the response saved?');
+    if (route === undefined) {
+      // The document is the payload: it is held as it is.
+      const text = textOf(await wholeOf(bytes(), input.limit, () => tooLarge(input)), input.name);
+      document.push(text);
+      document.keepFrom(0);
+      for (let from = 0; from < text.length; from += chunkSize)
+        parser.write(text.slice(from, from + chunkSize));
+    } else {
+      for await (const chunk of inChunks(bytes(), input.name)) {
+        for (let from = 0; from < chunk.length; from += chunkSize) {
+          const piece = chunk.slice(from, from + chunkSize);
+          document.push(piece);
+          parser.write(piece);
+          if (document.held > input.limit) throw tooLarge(input);
+          if (out.isDue && out.characters > batchSize && elements.depth === 0) yield out.take();
+        }
+      }
+    }
+    parser.close();
+    if (route === undefined && !out.isDue)
+      refuse({ line: 1, column: 1 }, 'there is no element', 'Was the response saved?');
     if (comment !== undefined)
       notes({ message: 'comments are not kept', place: { file: input.name, ...comment } });
-    const original = {
-      name: input.name,
-      line: lineAt,
-      hasNoTypes: true,
-      hasNoLists: true,
-    };
-    yield batchOf(
-      sourceOf(root!, original, (start) => ({
-        line: Math.floor(positions[start]! / longestLine),
-        column: positions[start]! % longestLine,
-      })),
-    );
+    if (out.isDue) yield out.take();
+    else route!.miss(selection!);
   },
 };
 
-/**
- * Where the mark begins that ends before an offset.
- * @param here the position of `end`, which the parser has reached
- */
-function startOf(text: string, offset: number, here: Position, end = offset): Position {
-  const start = text.lastIndexOf('<', offset - 1);
-  const between = text.slice(start, end);
-  const breaks = between.match(/\r\n|\n|\r/g)?.length ?? 0;
-  if (breaks === 0) return { line: here.line, column: Math.max(1, here.column - [...between].length) };
-  const lineStart = Math.max(text.lastIndexOf('\n', start), text.lastIndexOf('\r', start)) + 1;
-  return { line: here.line - breaks, column: [...text.slice(lineStart, start)].length + 1 };
-}
+const surrogate = /[\ud800-\udfff]/;
 
-function valueOf(
-  { members, text, hasElements, isNil, start, from }: Open,
-  document: string,
-  end: number,
-): JsonValue {
-  const span = { start, end: start };
-  const attributes = members.filter(({ key }) => key.startsWith('@'));
-  const withText = (key: string, value: string): JsonValue => ({
-    kind: 'object',
-    members: [...attributes, { key, keyStart: start, value: { kind: 'string', value, ...span } }],
-    ...span,
-  });
-  if (hasElements && text.trim() !== '') {
-    // Text between elements cannot be kept under keys: all of it stays markup.
-    const markup = document.slice(from, document.lastIndexOf('<', end - 1));
-    return withText('#markup', markup);
-  }
-  if (hasElements) return { kind: 'object', members: grouped(members), ...span };
-  if (isNil && attributes.length === 1) return { kind: 'null', ...span };
-  if (attributes.length === 0) return { kind: 'string', value: text, ...span };
-  return text === '' ? { kind: 'object', members: attributes, ...span } : withText('#text', text);
-}
-
-/** Members in which those of one name are one list. */
-function grouped(members: readonly JsonMember[]): JsonMember[] {
-  const byKey = new Map<string, JsonMember[]>();
-  for (const each of members) {
-    const known = byKey.get(each.key);
-    if (known === undefined) byKey.set(each.key, [each]);
-    else known.push(each);
-  }
-  return [...byKey.values()].map((same) => {
-    const [first] = same;
-    if (same.length === 1) return first!;
-    const { start, end } = first!.value;
-    return { ...first!, value: { kind: 'list', items: same.map(({ value }) => value), start, end } };
-  });
+function packed({ line, column }: Position): number {
+  return pack(line, column);
 }
