@@ -41,10 +41,14 @@ export async function parseAnswer(name: string, type: string, bytes: Uint8Array)
 /** The format that a media type names; JSON for what names none. */
 function formatOfType(type: string): FormatName {
   const [essence = ''] = type.toLowerCase().split(';');
-  if (/[/+]xml$/.test(essence.trim())) return 'xml';
+  // A picture or a page is no payload.
+  if (/[/+]xml$/.test(essence.trim()) && !/svg|xhtml/.test(essence)) return 'xml';
   if (/[/+](?:x-)?yaml$/.test(essence.trim())) return 'yaml';
   if (/\/csv$/.test(essence.trim())) return 'csv';
-  return /\/tab-separated-values$/.test(essence.trim()) ? 'tsv' : 'json';
+  if (/\/tab-separated-values$/.test(essence.trim())) return 'tsv';
+  if (/[/+](?:cbor|cbor-seq)$/.test(essence.trim())) return 'cbor';
+  if (/[/+.](?:x-)?msgpack$/.test(essence.trim())) return 'msgpack';
+  return /^(?:avro\/binary|application\/(?:vnd\.apache\.)?avro)$/.test(essence.trim()) ? 'avro' : 'json';
 }
 
 async function documentOf(
@@ -53,7 +57,7 @@ async function documentOf(
   bytes: Uint8Array,
 ): Promise<JsonValue> {
   const reader = await formatOf(format);
-  const input = { name, layout: 'document' as const, gzip: false, format, limit: bytes.length };
+  const input = { name, layout: 'document' as const, format, limit: bytes.length };
   async function* whole() {
     yield bytes;
   }

@@ -2,16 +2,19 @@ import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { member, type JsonObject, type JsonValue } from '../core/json/value.js';
+import type { FormatName } from '../formats/format.js';
+import { parseAnswer, type Answer } from './answer.js';
 import { isId, SampleFolder, stemOf } from './samples.js';
 import { isSecret, isSecretHeader, Secrets, withoutSecrets } from './secrets.js';
 
-/** A JSON response of a HAR file. */
+/** A response of a HAR file, of a format that payloads come in. */
 export interface Recorded {
   readonly url: string;
   readonly method: string;
   readonly status: number;
   readonly time: string;
   readonly type: string;
+  readonly format: FormatName;
   readonly bytes: Uint8Array;
 }
 
@@ -26,7 +29,7 @@ export interface Endpoint {
 
 export interface HarContent {
   readonly endpoints: readonly Endpoint[];
-  /** Responses that are no JSON, or failures. */
+  /** Responses of no format that payloads come in, or failures. */
   readonly passedOver: number;
   /** Responses that repeat a secret of the recording, by what the secret is called. */
   readonly secretive: ReadonlyMap<string, number>;
@@ -35,12 +38,12 @@ export interface HarContent {
 }
 
 /**
- * Every JSON response of a HAR file (version 1.2, as browsers write it), by endpoint: method and path, with `{id}` for
+ * Every response with payloads of a HAR file (version 1.2, as browsers write it), by endpoint: method and path, with `{id}` for
  * parts of the path that are ids. A response that repeats a secret of any request, such as its token, is none.
  * @param names of query values that are secrets beside those that are called so
  * @throws SkevoError with the place when the file is not as HAR says
  */
-export function readHar(source: Source, names: readonly string[] = []): HarContent {
+export async function readHar(source: Source, names: readonly string[] = []): Promise<HarContent> {
   const root = parseJson(source).root;
   const log = at(root, 'log');
   const entries = log && at(log, 'entries');
@@ -58,7 +61,7 @@ export function readHar(source: Source, names: readonly string[] = []): HarConte
   const secretive = new Map<string, number>();
   let passedOver = 0;
   for (const entry of entries.items) {
-    const found = responseOf(entry);
+    const found = await responseOf(entry);
     if (found === undefined) {
       passedOver++;
       continue;
@@ -144,7 +147,9 @@ function cookiesIn(header: string): string[] {
   });
 }
 
-function responseOf(entry: JsonValue): { readonly recorded: Recorded; readonly body: JsonValue } | undefined {
+async function responseOf(
+  entry: JsonValue,
+): Promise<{ readonly recorded: Recorded; readonly body: JsonValue } | undefined> {
   const request = at(entry, 'request');
   const response = at(entry, 'response');
   const content = response && at(response, 'content');
@@ -158,9 +163,10 @@ function responseOf(entry: JsonValue): { readonly recorded: Recorded; readonly b
     text(content, 'encoding') === 'base64'
       ? new Uint8Array(Buffer.from(body, 'base64'))
       : new TextEncoder().encode(body);
-  let parsed: JsonValue;
+  const type = text(content, 'mimeType') ?? '';
+  let answer: Answer;
   try {
-    parsed = parseJson({ name: url, bytes, firstLine: 1 }).root;
+    answer = await parseAnswer(url, type, bytes);
   } catch (error) {
     if (!(error instanceof SkevoError)) throw error;
     return undefined;
@@ -170,10 +176,11 @@ function responseOf(entry: JsonValue): { readonly recorded: Recorded; readonly b
     method,
     status,
     time: text(entry, 'startedDateTime') ?? '',
-    type: text(content, 'mimeType') ?? '',
+    type,
+    format: answer.format,
     bytes,
   };
-  return { recorded, body: parsed };
+  return { recorded, body: answer.root };
 }
 
 function at(value: JsonValue, key: string): JsonValue | undefined {
@@ -211,8 +218,8 @@ export async function keepEndpoint(
   const samples = new SampleFolder(folder);
   let first = '';
   let fresh = 0;
-  for (const { bytes, url, method, status, time, type } of responses) {
-    const kept = await samples.keep(stem, 'json', bytes, {
+  for (const { bytes, url, method, status, time, type, format } of responses) {
+    const kept = await samples.keep(stem, format, bytes, {
       url: withoutSecrets(url, names, secrets),
       method: secrets.masked(method),
       status,

@@ -13,7 +13,7 @@ import type { GeneratedFile } from '../languages/language.js';
  */
 export async function writeBelow(
   folder: string,
-  files: readonly GeneratedFile[],
+  files: readonly (Omit<GeneratedFile, 'text'> & { readonly text: string | Uint8Array })[],
   isGenerated: boolean,
 ): Promise<string[]> {
   const targets = files.map(({ path, text }) => ({ target: join(folder, path), text }));
@@ -23,7 +23,7 @@ export async function writeBelow(
     if (!isGenerated || !existsSync(target)) continue;
     const there = readFileSync(target, 'utf8');
     refuseForeign(target, there);
-    refuseOtherOrigin(target, there, text);
+    refuseOtherOrigin(target, there, String(text));
   }
   for (const { target, text } of targets) await writeWhole(target, text);
   return targets.map(({ target }) => target);

@@ -1,4 +1,4 @@
-import type { SkevoError } from '../core/error.js';
+import { SkevoError } from '../core/error.js';
 import type { Note, Notes } from '../core/note.js';
 import { terminalOf, type Terminal } from '../report/terminal.js';
 import { showable, visible } from '../report/visible.js';
@@ -9,6 +9,17 @@ export const talk: Terminal = terminalOf(process.stderr);
 /** Results: to the standard output, ending in a line feed. All that is printed goes through here or through `say`. */
 export function print(text: string): void {
   process.stdout.write(showable(text.endsWith('\n') ? text : `${text}\n`, out.isColoured));
+}
+
+/**
+ * Payloads in a format: to the standard output.
+ * @throws SkevoError for bytes that a terminal cannot show
+ */
+export function give(content: string | Uint8Array, format: string): void {
+  if (typeof content === 'string') print(content);
+  else if (process.stdout.isTTY)
+    throw new SkevoError(`${format} is no text for a terminal`, 'Write it to a file, by --out or by >.');
+  else process.stdout.write(content);
 }
 
 /** Tells of a standard output that takes no more: a pipe that was closed, or a full disk. */

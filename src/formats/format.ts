@@ -5,8 +5,23 @@ import type { Batch } from '../core/json/batch.js';
 import type { Input } from './inputs.js';
 
 /** The formats in which payloads come. */
-export const formatNames = ['json', 'yaml', 'csv', 'tsv', 'xml'] as const;
+export const formatNames = [
+  'json',
+  'yaml',
+  'csv',
+  'nested-csv',
+  'tsv',
+  'xml',
+  'avro',
+  'cbor',
+  'msgpack',
+] as const;
 export type FormatName = (typeof formatNames)[number];
+
+/** The ending of files of a format. */
+export function endingOf(format: FormatName): string {
+  return format === 'nested-csv' ? 'csv' : format;
+}
 
 /** How files of a format become JSON texts that know where their parts stand in the file. */
 export interface Format {
@@ -36,9 +51,17 @@ export async function formatOf(name: Exclude<FormatName, 'json'>): Promise<Forma
       return (await import('./yaml/read.js')).yaml;
     case 'csv':
       return (await import('./csv/read.js')).csv(undefined);
+    case 'nested-csv':
+      return (await import('./csv/read.js')).csv(undefined, true);
     case 'tsv':
       return (await import('./csv/read.js')).csv('\t');
     case 'xml':
       return (await import('./xml/read.js')).xml;
+    case 'avro':
+      return (await import('./avro/read.js')).avroFiles;
+    case 'cbor':
+      return (await import('./cbor/read.js')).cbor;
+    case 'msgpack':
+      return (await import('./msgpack/read.js')).msgpack;
   }
 }

@@ -6,6 +6,14 @@ import { nearest } from '../core/nearest.js';
 import type { FormatName } from './format.js';
 import { reasonOf } from './write.js';
 
+/** How a file is packed: gzip (RFC 1952), Zstandard (RFC 8878). */
+export type Packing = 'gzip' | 'zstd';
+
+const packings: Readonly<Record<string, Packing>> = { '.gz': 'gzip', '.zst': 'zstd' };
+
+/** The code of errors about what is not Zstandard, as those of zlib are. */
+export const brokenZstd = 'Z_ZSTD';
+
 /** A file of payloads, or the standard input. */
 export interface Input {
   /** What a person calls it: the path from where they stand, with forward slashes; `stdin` for the standard input. */
@@ -14,7 +22,8 @@ export interface Input {
   readonly path?: string;
   /** One payload, one a line, or a saved observation. The standard input tells by what it holds. */
   readonly layout: 'document' | 'lines' | 'either' | 'observation';
-  readonly gzip: boolean;
+  /** How it is packed, where it is. */
+  readonly packing?: Packing | undefined;
   /** What it is written in. */
   readonly format: FormatName;
   /** Bytes that a document of it, or a line, may have when it is unpacked. */
@@ -29,7 +38,8 @@ export const usualInputLimit = 512 << 20;
 const own = ['**/*.origin.yaml', '**/skevo.yaml'];
 
 /** Endings of the files that payloads come in. */
-export const endings = /\.(json|ndjson|jsonl|observation|yaml|yml|csv|tsv|xml)(\.gz)?$/i;
+export const endings =
+  /\.(json|ndjson|jsonl|observation|yaml|yml|csv|tsv|xml|avro|cbor|msgpack)(\.(?:gz|zst))?$/i;
 
 /**
  * The inputs that arguments stand for: files, folders (with all below them), globs, or `-`. Sorted by name and
@@ -59,11 +69,11 @@ function asSaid(input: Found, format: FormatName | undefined): Found {
 }
 
 async function expand(arg: string): Promise<Found[]> {
-  if (arg === '-') return [{ name: 'stdin', layout: 'either', gzip: false, format: 'json' }];
+  if (arg === '-') return [{ name: 'stdin', layout: 'either', format: 'json' }];
   const stat = statOf(arg);
   if (stat?.isDirectory()) {
     refuseUnreadable(arg);
-    const found = await glob(`**/*.{json,ndjson,jsonl,yaml,yml,csv,tsv,xml}{,.gz}`, {
+    const found = await glob(`**/*.{json,ndjson,jsonl,yaml,yml,csv,tsv,xml,avro,cbor,msgpack}{,.gz,.zst}`, {
       cwd: arg,
       absolute: true,
       dot: false,
@@ -72,7 +82,7 @@ async function expand(arg: string): Promise<Found[]> {
     if (found.length === 0) {
       throw new SkevoError(
         `the folder ${arg} holds no payloads`,
-        'Payloads are files that end in .json, .ndjson, .jsonl, .yaml, .csv, .tsv or .xml, each also with .gz.',
+        'Payloads are files that end in .json, .ndjson, .jsonl, .yaml, .csv, .tsv, .xml, .avro, .cbor or .msgpack, each also with .gz or .zst.',
       );
     }
     return found.map(fileInput);
@@ -107,12 +117,16 @@ export function sizeOf({ name, path, held }: Pick<Input, 'name' | 'path' | 'held
 
 /** What cannot be read, as an error of the trade; other errors as they are. */
 export function unreadable(name: string, error: unknown): unknown {
+  if (error instanceof SkevoError) return error;
   const { code } = error as NodeJS.ErrnoException;
   if (code === 'EACCES' || code === 'EPERM')
     return new SkevoError(`${name} may not be read`, 'Check its permissions.');
   if (code === 'ENOENT') return gone(name);
   if (code?.startsWith('Z_'))
-    return new SkevoError(`${name} is not gzip, or cut short`, 'Check that the download is complete.');
+    return new SkevoError(
+      `${name} is not ${code === brokenZstd ? 'Zstandard' : 'gzip'}, or cut short`,
+      'Check that the download is complete.',
+    );
   const reason = reasonOf(error);
   return reason === undefined
     ? error
@@ -156,10 +170,13 @@ const formats: Readonly<Record<string, FormatName>> = {
   csv: 'csv',
   tsv: 'tsv',
   xml: 'xml',
+  avro: 'avro',
+  cbor: 'cbor',
+  msgpack: 'msgpack',
 };
 
 /** Endings of files in which there are surely no payloads. */
-const otherFormats = /\.(?:txt|md|toml|html?|pdf|zip|xlsx?)(?:\.gz)?$/i;
+const otherFormats = /\.(?:txt|md|toml|html?|pdf|zip|xlsx?)(?:\.(?:gz|zst))?$/i;
 
 function fileInput(path: string): Found {
   const match = endings.exec(path);
@@ -172,15 +189,21 @@ function fileInput(path: string): Found {
   }
   // Somebody who names a file knows what it is, whatever its ending: .geojson, .map, .har.
   if (match === null) {
-    const gzip = path.endsWith('.gz');
-    return { name, path, layout: 'document', gzip, format: gzip ? 'json' : formatOfFile(path) };
+    const packing = packings[/\.[^.]*$/.exec(path)?.[0] ?? ''];
+    return {
+      name,
+      path,
+      layout: 'document',
+      packing,
+      format: packing === undefined ? formatOfFile(path) : 'json',
+    };
   }
   const ending = match[1]!.toLowerCase();
   return {
     name,
     path,
     layout: layouts[ending] ?? 'document',
-    gzip: match[2] !== undefined,
+    packing: packings[match[2]?.toLowerCase() ?? ''],
     format: formats[ending] ?? 'json',
   };
 }
@@ -192,8 +215,9 @@ export function tooLarge({ name, limit }: Pick<Input, 'name' | 'limit'>): SkevoE
   );
 }
 
-/** What bytes that begin so are in: XML begins with a mark that no JSON has. */
+/** What bytes that begin so are in: XML and Avro begin with what no JSON has. */
 export function formatOfBytes(bytes: Uint8Array): FormatName {
+  if (bytes[0] === 0x4f && bytes[1] === 0x62 && bytes[2] === 0x6a && bytes[3] === 0x01) return 'avro';
   const text = new TextDecoder().decode(bytes.subarray(0, 1_000));
   return /^\ufeff?\s*</.test(text) ? 'xml' : 'json';
 }

@@ -13,7 +13,7 @@ async function observePart(): Promise<PartResult> {
   let line = 1;
   try {
     const { name, path, limit } = part;
-    const input = { name, path, limit, layout: 'lines' as const, gzip: false, format: 'json' as const };
+    const input = { name, path, limit, layout: 'lines' as const, format: 'json' as const };
     for await (const chunk of wholeLines(input, () => {}, part))
       line = observeLines(observer, part.name, chunk, line);
   } catch (error) {

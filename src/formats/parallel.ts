@@ -27,7 +27,13 @@ export interface PartResult {
 
 export function maySplit(input: Input, workers: number): boolean {
   const isHeld = input.held !== undefined;
-  return workers > 1 && !isHeld && input.layout === 'lines' && !input.gzip && sizeOf(input) >= worthSplitting;
+  return (
+    workers > 1 &&
+    !isHeld &&
+    input.layout === 'lines' &&
+    input.packing === undefined &&
+    sizeOf(input) >= worthSplitting
+  );
 }
 
 export function defaultWorkers(): number {

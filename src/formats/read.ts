@@ -1,14 +1,14 @@
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { pipeline, Readable } from 'node:stream';
-import { createGunzip, gunzipSync } from 'node:zlib';
+import { createGunzip } from 'node:zlib';
 import { SkevoError } from '../core/error.js';
 import { Misses } from '../core/json/misses.js';
 import type { PlaceStep, Selector } from '../core/json/pointer.js';
 import { Cutter, type Piece } from '../core/json/cut.js';
 import { parseJson } from '../core/json/parse.js';
 import type { JsonValue } from '../core/json/value.js';
-import { conform } from '../core/schema/conform.js';
+import { readUnder } from '../core/schema/conform.js';
 import type { Schema } from '../core/schema/schema.js';
 import { sourceAgain } from './transcode.js';
 import { selectPlace } from '../core/json/select.js';
@@ -18,8 +18,9 @@ import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/obs
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { documentsIn } from '../core/json/batch.js';
+import { wholeOf } from './decode.js';
 import { formatOf, type Selection } from './format.js';
-import { formatOfBytes, sizeOf, tooLarge, unreadable, type Input } from './inputs.js';
+import { formatOfBytes, sizeOf, tooLarge, unreadable, type Input, type Packing } from './inputs.js';
 import { maySplit, observeInParts } from './parallel.js';
 
 const chunkSize = 1 << 20;
@@ -134,7 +135,7 @@ export async function* readPayloads(
           : [{ value: document.root, tokens: source.tokens }];
       for (const { value, tokens } of selected) {
         any = true;
-        yield schema !== undefined && source.origin?.hasNoTypes
+        yield schema !== undefined && (source.origin?.hasNoTypes || source.origin?.hasNoAbsence)
           ? { ...conformed(value, source, schema()), tokens }
           : { root: value, source, tokens };
       }
@@ -144,9 +145,9 @@ export async function* readPayloads(
   if (!any) throw noPayloads(inputs, at);
 }
 
-/** A payload of a file without types as its schema reads it. */
+/** A payload of a file that cannot say all that JSON says as its schema reads it. */
 function conformed(value: JsonValue, source: Source, schema: Schema): { root: JsonValue; source: Source } {
-  const typed = sourceAgain(conform(value, schema, schema), source);
+  const typed = sourceAgain(readUnder(value, schema, source.origin!), source);
   return { root: parseJson(typed).root, source: typed };
 }
 
@@ -161,12 +162,12 @@ const large = 32 << 20;
 const largeCompressed = large / 10;
 
 function isLarge(input: Input): boolean {
-  const { layout, path, gzip, format } = input;
+  const { layout, path, packing, format } = input;
   return (
     format === 'json' &&
     layout === 'document' &&
     path !== undefined &&
-    sizeOf(input) >= (gzip ? largeCompressed : large)
+    sizeOf(input) >= (packing === undefined ? large : largeCompressed)
   );
 }
 
@@ -193,7 +194,11 @@ async function* piecesOf(
 export async function readDocument(input: Input): Promise<Source> {
   if (sizeOf(input) > input.limit) throw tooLarge(input);
   const bytes = input.held ?? (await bytesOf(input));
-  return { name: input.name, bytes: input.gzip ? unzipped(input, bytes) : bytes, firstLine: 1 };
+  return {
+    name: input.name,
+    bytes: input.packing === undefined ? bytes : await unpacked(input, bytes),
+    firstLine: 1,
+  };
 }
 
 function bytesOf(input: Input): Promise<Uint8Array> {
@@ -328,7 +333,7 @@ async function* byteStream(
     held === undefined
       ? createReadStream(input.path!, { highWaterMark: chunkSize, start, end: end - 1 })
       : Readable.from([Buffer.from(held.buffer, held.byteOffset, held.length).subarray(start, end)]);
-  const stream = input.gzip ? pipeline(file, createGunzip({ chunkSize }), () => {}) : file;
+  const stream = input.packing === undefined ? file : await unpacking(input.packing, file);
   let reported = 0;
   try {
     for await (const chunk of stream) {
@@ -385,13 +390,18 @@ async function readable<T>(input: Input, read: () => Promise<T>): Promise<T> {
   }
 }
 
-function unzipped(input: Input, bytes: Uint8Array): Uint8Array {
+async function unpacked(input: Input, bytes: Uint8Array): Promise<Uint8Array> {
+  const whole = Readable.from([bytes]);
   try {
-    return gunzipSync(bytes, { maxOutputLength: input.limit });
+    return await wholeOf(await unpacking(input.packing!, whole), input.limit, () => tooLarge(input));
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'ERR_BUFFER_TOO_LARGE') throw tooLarge(input);
     throw unreadable(input.name, error);
   }
+}
+
+async function unpacking(packing: Packing, bytes: Readable): Promise<AsyncIterable<Uint8Array>> {
+  if (packing === 'gzip') return pipeline(bytes, createGunzip({ chunkSize }), () => {});
+  return (await import('./zstd.js')).unzstd(bytes);
 }
 
 function noPayloads(inputs: readonly Input[], at: Selector): SkevoError {

@@ -10,6 +10,7 @@ export interface Original {
   readonly line: (line: number) => string | undefined;
   readonly hasNoTypes: boolean;
   readonly hasNoLists: boolean;
+  readonly hasNoAbsence: boolean;
 }
 
 /**
@@ -70,10 +71,11 @@ export function sourceOf(
   const bytes = Buffer.from(whole);
   if (bytes.length !== whole.length) toBytes(offsets, whole);
   const at = (offset: number): Position => positionOf(starts[lastUpTo(offsets, offset)]!);
-  const { hasNoTypes, hasNoLists } = original;
+  const { hasNoTypes, hasNoLists, hasNoAbsence } = original;
   const origin: Origin = {
     hasNoTypes,
     hasNoLists,
+    hasNoAbsence,
     at,
     excerpt: ({ line, column }) => {
       const found = original.line(line);
@@ -99,8 +101,8 @@ function toBytes(offsets: number[], text: string): void {
 
 /** A part of a text that was made of another format, changed, as a text of its own. */
 export function sourceAgain(value: JsonValue, { name, origin }: Source): Source {
-  const { hasNoTypes, hasNoLists } = origin!;
-  const original = { name, line: () => undefined, hasNoTypes, hasNoLists };
+  const { hasNoTypes, hasNoLists, hasNoAbsence } = origin!;
+  const original = { name, line: () => undefined, hasNoTypes, hasNoLists, hasNoAbsence };
   const made = sourceOf(value, original, (start) => origin!.at(start));
   return { ...made, origin: { ...made.origin!, excerpt: (position) => origin!.excerpt(position) } };
 }

@@ -28,7 +28,11 @@ export class Transcript {
   private documents: (readonly string[])[] = [];
   private size = 0;
 
-  constructor(private readonly original: Original) {}
+  /** @param resolve what a position stands for, where it is no line and column itself */
+  constructor(
+    private readonly original: Original,
+    private readonly resolve: (position: number) => Position = unpack,
+  ) {}
 
   /** How many pieces there are. */
   get length(): number {
@@ -97,7 +101,7 @@ export class Transcript {
 
   /** The documents that have ended. */
   take(): Batch {
-    const { pieces, positions, documents, original } = this;
+    const { pieces, positions, documents, original, resolve } = this;
     this.pieces = [];
     this.positions = [];
     this.documents = [];
@@ -110,7 +114,7 @@ export class Transcript {
     if (documents.length > 1)
       for (let end = bytes.indexOf(0x0a); end >= 0; end = bytes.indexOf(0x0a, end + 1)) ends.push(end);
     ends.push(bytes.length);
-    const { name, line, hasNoTypes, hasNoLists } = original;
+    const { name, line, hasNoTypes, hasNoLists, hasNoAbsence } = original;
     let starts: Float64Array | undefined;
     const source = {
       name,
@@ -119,11 +123,12 @@ export class Transcript {
       origin: {
         hasNoTypes,
         hasNoLists,
+        hasNoAbsence,
         at: (offset: number) => {
           starts ??= startsOf(pieces, bytes.length === text.length);
           let piece = lastUpTo(starts, offset);
           while (piece > 0 && positions[piece] === nowhere) piece--;
-          return unpack(positions[piece]!);
+          return resolve(positions[piece]!);
         },
         excerpt: (position: Position) => {
           const found = line(position.line);

@@ -4,11 +4,14 @@ import { open, rename } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { SkevoError } from '../core/error.js';
 
+/** What a file is to hold: all of it, or as it comes. */
+export type Content = string | Uint8Array | AsyncIterable<string | Uint8Array>;
+
 /**
  * Writes a whole file or none. A pipe or a device, such as what a shell's `>(...)` names, is written through.
  * @throws SkevoError when the place cannot be written
  */
-export async function writeWhole(path: string, content: string | Buffer): Promise<void> {
+export async function writeWhole(path: string, content: Content): Promise<void> {
   const folder = dirname(path);
   if (!existsSync(folder))
     throw new SkevoError(
@@ -22,7 +25,10 @@ export async function writeWhole(path: string, content: string | Buffer): Promis
       : /^\/dev\/(?:stderr|fd\/2)$/.test(path)
         ? 2
         : undefined;
-    if (own !== undefined) return writeToEnd(own, content);
+    if (own !== undefined) {
+      for await (const part of partsOf(content)) writeToEnd(own, part);
+      return;
+    }
     const there = statSync(path, { throwIfNoEntry: false });
     if (there?.isFIFO() || there?.isCharacterDevice()) return await writeThrough(path, content);
     if (there !== undefined && !there.isFile() && !there.isDirectory())
@@ -46,7 +52,7 @@ process.on('exit', () => {
  * Puts a whole file in the place of another, or of none: it is written beside it and moved there, so that nobody sees
  * half of it. A link is followed, and the permissions of what was there stay.
  */
-export async function replaceFile(path: string, content: string | Buffer): Promise<void> {
+export async function replaceFile(path: string, content: Content): Promise<void> {
   const there = statSync(path, { throwIfNoEntry: false });
   const target = there === undefined ? path : realpathSync(path);
   if (there?.isDirectory()) throw Object.assign(new Error(path), { code: 'EISDIR' });
@@ -56,7 +62,7 @@ export async function replaceFile(path: string, content: string | Buffer): Promi
     const file = await open(draft, 'wx', there === undefined ? 0o666 : there.mode & 0o777);
     try {
       // All of it: a single write to a full disk may write a part, and say nothing.
-      await file.writeFile(content);
+      await file.writeFile(content as string);
       if (there !== undefined) await file.chmod(there.mode & 0o777);
       await file.sync();
     } finally {
@@ -71,8 +77,13 @@ export async function replaceFile(path: string, content: string | Buffer): Promi
   }
 }
 
-function writeToEnd(file: number, content: string | Buffer): void {
-  const bytes = Buffer.from(content as string);
+async function* partsOf(content: Content): AsyncGenerator<string | Uint8Array> {
+  if (typeof content === 'string' || content instanceof Uint8Array) yield content;
+  else yield* content;
+}
+
+function writeToEnd(file: number, content: string | Uint8Array): void {
+  const bytes = typeof content === 'string' ? Buffer.from(content) : content;
   for (let at = 0; at < bytes.length;) {
     try {
       at += writeSync(file, bytes, at);
@@ -84,10 +95,10 @@ function writeToEnd(file: number, content: string | Buffer): void {
   }
 }
 
-async function writeThrough(path: string, content: string | Buffer): Promise<void> {
+async function writeThrough(path: string, content: Content): Promise<void> {
   const file = await open(path, 'w');
   try {
-    await file.writeFile(content);
+    await file.writeFile(content as string);
   } finally {
     await file.close();
   }

@@ -291,7 +291,7 @@ const readers: readonly (readonly [
     [saveObservation(observe(samples)), saveObservation(observe(samples.slice(0, 2)))],
     (text) => inferSchema(readObservation(text, 'mutated.observation'), { name: 'Sailing' }),
   ],
-  ['recordings', [har], (text) => readHar(source(text, 'mutated.har'))],
+  ['recordings', [har], async (text) => void (await readHar(source(text, 'mutated.har')))],
   [
     'project files',
     [project],

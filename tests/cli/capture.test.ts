@@ -197,7 +197,7 @@ describe('a recording of a browser', () => {
     expect(ran.code).toBe(0);
     expect(ran.out).toContain('2 new of 2 from GET /v1/berths/{id}');
     expect(ran.out).toContain('1 new of 1 from GET /v1/berths');
-    expect(ran.err).toContain('2 responses are no JSON or no success');
+    expect(ran.err).toContain('2 responses are no success, or of no format that payloads come in');
     expect(readFileSync(join(folder, 'samples/berths-one/berths-one-001.json'), 'utf8')).toBe('{"id":17}');
     expect(readFileSync(join(folder, 'samples/berths-one/berths-one-001.origin.yaml'), 'utf8')).toContain(
       'token=***',

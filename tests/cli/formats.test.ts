@@ -19,6 +19,76 @@ function inferred(
 }
 
 describe('files of partners', () => {
+  test('Avro: types of the file, dates and decimals as JSON writes them, proven to the document', () => {
+    expect(inferred('tides.avro').properties).toMatchObject({
+      read_at: { type: 'string', format: 'date-time' },
+      height: { type: 'number' },
+      water_temperature: { type: ['number', 'null'] },
+      sequence: { type: 'integer', format: 'int64' },
+    });
+    const folder = workspace();
+    const schema = join(folder, 'tides.schema.json');
+    skevo(['infer', join(partners, 'tides.avro'), '--out', schema, '--quiet'], here);
+    const check = skevo(['check', schema, join(partners, 'tides.avro'), '--language', 'python'], here);
+    expect(check.out).toContain('24 of 24');
+    expect(check.out).toContain('1 document, written again from what was read: the same');
+    for (const format of ['avro', 'cbor', 'msgpack']) {
+      const out = join(folder, format);
+      expect(skevo(['vary', schema, '--to', format, '--out', out], here).code).toBe(0);
+      // What was absent, null or a date in Avro is so again under the schema.
+      expect(skevo(['validate', schema, out], here).err).toContain('all 11 payloads meet the schema');
+    }
+  });
+
+  test('columns that are parts of records and lists, when asked for', () => {
+    const folder = workspace({
+      'legs.csv':
+        'id,gate.pier,gate.open,legs[0].to,legs[0].min,legs[1].to,legs[1].min\n1,N1,true,S2,20,N3,15\n2,N2,false,S4,25,,\n',
+    });
+    const nested = [join(folder, 'legs.csv'), '--input', 'nested-csv'];
+    const schema = join(folder, 'legs.schema.json');
+    const { out } = skevo(['infer', ...nested, '--quiet'], here);
+    expect(JSON.parse(out)).toMatchObject({
+      properties: { gate: { $ref: '#/$defs/Gate' }, legs: { type: 'array', items: { $ref: '#/$defs/Leg' } } },
+      $defs: {
+        Gate: { properties: { open: { type: 'boolean' } }, required: ['pier', 'open'] },
+        Leg: { properties: { min: { type: 'integer' } }, required: ['to', 'min'] },
+      },
+    });
+    skevo(['infer', ...nested, '--out', schema, '--quiet'], here);
+    const check = skevo(['check', schema, ...nested, '--language', 'python'], here);
+    expect(check.out).toContain('2 of 2');
+    expect(check.out).toContain('1 document, written again from what was read: the same');
+    // Without the wish, names are names.
+    expect(skevo(['outline', join(folder, 'legs.csv')], here).out).toMatch(/\/legs\[0\]\.to +string/);
+    addFiles(folder, { 'wrong.csv': 'id,gate.pier,gate.open,legs[0].to,legs[0].min\n1,N1,true,S2,x\n' });
+    const wrong = skevo(['validate', schema, join(folder, 'wrong.csv'), '--input', 'nested-csv'], here);
+    expect(wrong.code).toBe(1);
+    expect(wrong.out).toMatch(/wrong\.csv:2:14 {2}\/legs\/0\/min/);
+  });
+
+  test.each([
+    ['id,id.x\n1,2\n', /"id\.x" is a part of what another column is[^]*1:4/],
+    ['id,a[1]\n1,2\n', /a column of \[1\] and none of \[0\]/],
+    ['id,a..b\n1,2\n', /the column "a\.\.b" names no part[^]*1:4/],
+    ['id,a[0],a.b\n1,2,3\n', /"a\.b" is a part of what another column is[^]*1:9/],
+  ])('columns that do not fit together are refused: %j', (text, message) => {
+    const folder = workspace({ 'a.csv': text });
+    const { code, err } = skevo(['outline', join(folder, 'a.csv'), '--input', 'nested-csv'], here);
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+
+  test('files packed by Zstandard, and cut off', () => {
+    // Two lines, packed by another program.
+    const packed = Buffer.from('KLUv/QRYkQAAeyJpZCI6MX0KeyJpZCI6Mn0K6COFGA==', 'base64');
+    const folder = workspace({ 'a.ndjson.zst': packed, 'cut.ndjson.zst': packed.subarray(0, 20) });
+    expect(skevo(['outline', join(folder, 'a.ndjson.zst')], here).err).toContain('2 payloads');
+    const { code, err } = skevo(['outline', join(folder, 'cut.ndjson.zst')], here);
+    expect(code).toBe(2);
+    expect(err).toContain('is not Zstandard, or cut short');
+  });
+
   test('CSV: columns are decided at once, and steered', () => {
     expect(inferred('timetable.csv').properties).toMatchObject({
       departs: { type: 'string', format: 'date-time' },

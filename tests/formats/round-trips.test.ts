@@ -4,7 +4,9 @@ import { describe, expect, test } from 'vitest';
 import { inferSchema } from '../../src/core/infer/infer.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { documentsIn } from '../../src/core/json/batch.js';
-import { json, type JsonValue } from '../../src/core/json/value.js';
+import { SkevoError } from '../../src/core/error.js';
+import { sameValue } from '../../src/core/json/same.js';
+import { json, membersByKey, type JsonValue } from '../../src/core/json/value.js';
 import { parseJson } from '../../src/core/json/parse.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { knowFormats } from '../../src/core/schema/apply.js';
@@ -16,20 +18,20 @@ import { writeAs } from '../../src/formats/write-as.js';
 import { key } from '../arbitraries.js';
 import { bytes, observe } from '../support.js';
 
-async function* chunksOf(text: string, size: number): AsyncGenerator<Uint8Array> {
-  const all = bytes(text);
+async function* chunksOf(text: string | Uint8Array, size: number): AsyncGenerator<Uint8Array> {
+  const all = typeof text === 'string' ? bytes(text) : text;
   for (let i = 0; i < all.length; i += size) yield all.slice(i, i + size);
 }
 
 /** The JSON texts that a text of a format is read as. */
 export async function readAll(
   format: Exclude<FormatName, 'json'>,
-  text: string,
+  text: string | Uint8Array,
   notes: Note[] = [],
   size = 1 << 16,
 ): Promise<string[]> {
   const reader = await formatOf(format);
-  const input = { name: `a.${format}`, layout: 'document' as const, gzip: false, format, limit: 1 << 28 };
+  const input = { name: `a.${format}`, layout: 'document' as const, format, limit: 1 << 28 };
   const found: string[] = [];
   for await (const batch of reader.read(
     input,
@@ -38,6 +40,23 @@ export async function readAll(
   ))
     for (const { bytes: document } of documentsIn(batch)) found.push(new TextDecoder().decode(document));
   return found;
+}
+
+/** A value in which what only the other has is null. */
+function withNulls(value: JsonValue, other: JsonValue): JsonValue {
+  if (value.kind === 'list' && other.kind === 'list')
+    return json.list(value.items.map((each, i) => withNulls(each, other.items[i]!)));
+  if (value.kind !== 'object' || other.kind !== 'object') return value;
+  const own = membersByKey(value);
+  return json.object(
+    [...membersByKey(other)].map(([name, { value: theirs }]) => {
+      const mine = own.get(name)?.value;
+      return [
+        name,
+        mine === undefined && theirs.kind === 'null' ? json.null() : mine && withNulls(mine, theirs),
+      ];
+    }),
+  );
 }
 
 const parsed = (text: string) => parseJson({ name: 'a', bytes: bytes(text), firstLine: 1 }).root;
@@ -127,6 +146,93 @@ describe('values written and read again are the same', () => {
       }),
       { numRuns: 300 },
     );
+  });
+
+  // Halves of characters are no UTF-8.
+  const isWhole = (each: string) => !/\\ud[89a-f]/.test(each);
+
+  test('in CBOR, numbers to the last digit', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(tree, { minLength: 1, maxLength: 3 }), async (values) => {
+        fc.pre(values.every((each) => isWhole(writeJson(each))));
+        const again = await readAll('cbor', await writeAs('cbor', values));
+        expect(again).toHaveLength(values.length);
+        for (const [i, value] of values.entries())
+          expect(sameValue(value, parsed(again[i]!)), again[i]).toBe(true);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('in MessagePack, but for numbers that it has not, which are refused', async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, async (value) => {
+        fc.pre(isWhole(writeJson(value)));
+        const unheld = /"(?:[^"\\]|\\.)*"|(12345678901234567890\.5|1e400)/g;
+        const hasUnheld = [...writeJson(value).matchAll(unheld)].some(([, found]) => found !== undefined);
+        const written = writeAs('msgpack', [value]);
+        if (hasUnheld) {
+          await expect(written).rejects.toThrow(/MessagePack has no number with the digits of/);
+          return;
+        }
+        const [again] = await readAll('msgpack', await written);
+        expect(sameValue(value, parsed(again!)), again).toBe(true);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('in Avro, under what was inferred from them, what was absent as null', async () => {
+    const field = fc.oneof(
+      scalar,
+      fc.array(fc.integer().map(json.number), { maxLength: 3 }).map(json.list),
+      fc.array(fc.tuple(key, fc.boolean().map(json.boolean)), { maxLength: 3 }).map(json.object),
+    );
+    const records = fc
+      .uniqueArray(key, { minLength: 1, maxLength: 4 })
+      .chain((keys) =>
+        fc.array(
+          fc.tuple(
+            ...keys.map((each) =>
+              fc.option(field, { nil: undefined }).map((value) => [each, value] as const),
+            ),
+          ),
+          {
+            minLength: 1,
+            maxLength: 5,
+          },
+        ),
+      )
+      .map((all) => all.map((entries) => json.object(entries)));
+    let held = 0;
+    await fc.assert(
+      fc.asyncProperty(records, async (values) => {
+        const texts = values.map((value) => writeJson(value));
+        fc.pre(texts.every(isWhole));
+        const { schema } = inferSchema(observe(texts), { name: 'Reading' });
+        let written: string | Uint8Array;
+        try {
+          written = await writeAs('avro', values, { schema });
+        } catch (error) {
+          if (!(error instanceof SkevoError)) throw error;
+          // Numbers of more digits, and what has no type.
+          expect(error.message).toMatch(/^(?:\/|the payload)[^]*: .*(?:Avro|double|bits)/);
+          return;
+        }
+        held++;
+        const again = await readAll('avro', written);
+        for (const [i, value] of values.entries()) {
+          const back = parsed(again[i]!);
+          const filled = withNulls(value, back);
+          expect(sameValue(filled, back), `${texts[i]} ${again[i]}`).toBe(true);
+        }
+        expect(
+          Buffer.from(await writeAs('avro', values, { schema })).equals(Buffer.from(written as Uint8Array)),
+        ).toBe(true);
+      }),
+      { numRuns: 400 },
+    );
+    expect(held).toBeGreaterThan(100);
   });
 
   test.each(['csv', 'tsv'] as const)('in %s, in chunks of any size', async (format) => {
@@ -230,7 +336,6 @@ describe('what is inferred from files without types', () => {
       const input = {
         name: `${i}.${format}`,
         layout: 'document' as const,
-        gzip: false,
         format,
         limit: 1 << 28,
       };

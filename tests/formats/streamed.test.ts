@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { SkevoError } from '../../src/core/error.js';
+import type { SkevoError } from '../../src/core/error.js';
 import { documentsIn } from '../../src/core/json/batch.js';
 import { parseJson } from '../../src/core/json/parse.js';
 import { parseSelector } from '../../src/core/json/pointer.js';
@@ -14,7 +14,6 @@ import { bytes } from '../support.js';
 const input = {
   name: 'a.xml',
   layout: 'document' as const,
-  gzip: false,
   format: 'xml' as const,
   limit: 1 << 28,
 };

@@ -352,12 +352,12 @@ function fromEnvironment(variables: readonly (readonly [string, string])[]): Rec
 }
 
 async function takeRecorded(file: string, folder: string, chosen: CaptureCommandOptions): Promise<void> {
-  const { endpoints, passedOver, secretive, secrets } = readHar(readSource(file), chosen.secret);
+  const { endpoints, passedOver, secretive, secrets } = await readHar(readSource(file), chosen.secret);
   if (!chosen.quiet)
     for (const note of secretNotes({ secretive })) say(`${talk.colours.warn('note:')} ${note}`);
   if (endpoints.length === 0)
     throw new SkevoError(
-      `${file} has no JSON response${secretive.size > 0 ? ' without a secret in it' : ''}`,
+      `${file} has no response with payloads${secretive.size > 0 ? ' without a secret in it' : ''}`,
       'Record again with the answers kept in the export.',
     );
   for (const endpoint of endpoints) {
@@ -368,6 +368,6 @@ async function takeRecorded(file: string, folder: string, chosen: CaptureCommand
   }
   if (passedOver > 0 && !chosen.quiet)
     say(
-      `${talk.colours.warn('note:')} ${passedOver} responses are no JSON or no success, and were passed over`,
+      `${talk.colours.warn('note:')} ${passedOver} responses are no success, or of no format that payloads come in, and were passed over`,
     );
 }

@@ -81,7 +81,7 @@ export async function run(given: object): Promise<void> {
 /** Samples of every endpoint of a recording, each below `samples`. */
 async function fromRecording(path: string, quiet: boolean): Promise<Suggested[]> {
   const contracts: Suggested[] = [];
-  const { endpoints, secrets, secretive } = readHar(readSource(path));
+  const { endpoints, secrets, secretive } = await readHar(readSource(path));
   if (!quiet) for (const note of secretNotes({ secretive })) say(`${talk.colours.warn('note:')} ${note}`);
   for (const endpoint of endpoints) {
     const folder = join('samples', endpoint.stem);

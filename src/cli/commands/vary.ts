@@ -5,12 +5,12 @@ import { writeJson } from '../../core/json/write.js';
 import { readSchema } from '../../core/schema/read.js';
 import { SkevoError } from '../../core/error.js';
 import { usualVariantSize, type Variant } from '../../core/vary/vary.js';
-import { formatNames, type FormatName } from '../../formats/format.js';
-import { writeAs } from '../../formats/write-as.js';
+import { endingOf, formatNames, type FormatName } from '../../formats/format.js';
+import { writeAs, type Known } from '../../formats/write-as.js';
 import { variantsOf } from '../vary.js';
 import { readSource, refuseInputs, writeBelow } from '../files.js';
 import { validated } from '../options.js';
-import { print, say, talk } from '../print.js';
+import { give, say, talk } from '../print.js';
 
 class VaryOptions {
   @IsString()
@@ -66,26 +66,22 @@ export const options = (argv: Argv) =>
 export async function run(given: object): Promise<void> {
   const chosen = validated(VaryOptions, given);
   const source = readSource(chosen.schema);
-  const { variants, notes } = variantsOf(readSchema(source), source, chosen.seed, chosen.size);
+  const schema = readSchema(source);
+  const { variants, notes } = variantsOf(schema, source, chosen.seed, chosen.size);
   if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
-  const { held, left } = await heldBy(chosen.to, variants);
+  const known = { schema, name: schema.title };
+  const { held, left } = await heldBy(chosen.to, variants, known);
   if (left > 0 && !chosen.quiet)
     say(`${talk.colours.warn('note:')} ${left} payloads hold what ${chosen.to} cannot, and are left out`);
   if (chosen.out === undefined) {
-    print(
-      (
-        await writeAs(
-          chosen.to,
-          held.map(({ value }) => value),
-        )
-      ).trimEnd(),
-    );
+    const values = held.map(({ value }) => value);
+    give(await writeAs(chosen.to, values, known), chosen.to);
     return;
   }
   const files = await Promise.all(
     held.map(async ({ name, value }) => ({
-      path: `${name}.${chosen.to}`,
-      text: chosen.to === 'json' ? `${writeJson(value, 2)}\n` : await writeAs(chosen.to, [value]),
+      path: `${name}.${endingOf(chosen.to)}`,
+      text: chosen.to === 'json' ? `${writeJson(value, 2)}\n` : await writeAs(chosen.to, [value], known),
     })),
   );
   refuseInputs(
@@ -100,12 +96,13 @@ export async function run(given: object): Promise<void> {
 async function heldBy(
   format: FormatName,
   variants: readonly Variant[],
+  known: Known,
 ): Promise<{ held: readonly Variant[]; left: number }> {
   const held: Variant[] = [];
   let first: SkevoError | undefined;
   for (const each of variants) {
     try {
-      await writeAs(format, [each.value]);
+      await writeAs(format, [each.value], known);
       held.push(each);
     } catch (error) {
       if (!(error instanceof SkevoError)) throw error;

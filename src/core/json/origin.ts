@@ -10,6 +10,8 @@ export interface Origin {
   readonly hasNoTypes: boolean;
   /** Whether what stands alone may be one of a list that is not repeated there. */
   readonly hasNoLists: boolean;
+  /** Whether null may stand for what is absent: every object of the file has all keys. */
+  readonly hasNoAbsence: boolean;
   /** The position of a byte offset in the text. */
   at(offset: number): Position;
   /** The line of the file at a position and a caret below it, where the file is at hand. */

@@ -1,7 +1,56 @@
 import type { JsonObject, JsonValue } from '../json/value.js';
 import { readingOf } from '../observe/untyped.js';
 import { definitionOf } from './resolve.js';
-import type { Schema, TypeName } from './schema.js';
+import type { Origin } from '../json/origin.js';
+import { impliedTypes, type Schema, type TypeName } from './schema.js';
+
+/** A value of a file that cannot say all that JSON says, read as its schema says. */
+export function readUnder(
+  value: JsonValue,
+  schema: Schema,
+  { hasNoTypes, hasNoAbsence }: Pick<Origin, 'hasNoTypes' | 'hasNoAbsence'>,
+): JsonValue {
+  const typed = hasNoTypes ? conform(value, schema, schema) : value;
+  return hasNoAbsence ? withoutNulls(typed, schema, schema) : typed;
+}
+
+/** A value without the nulls under keys that may be absent, and not null. */
+function withoutNulls(value: JsonValue, schema: Schema, root: Schema): JsonValue {
+  const arms = armsOf(schema, root);
+  if (value.kind === 'list') {
+    const [list] = arms.filter((arm) => speaksOf(arm, 'array'));
+    const items = list?.items;
+    return typeof items === 'object'
+      ? { ...value, items: value.items.map((each) => withoutNulls(each, items, root)) }
+      : value;
+  }
+  const objects = arms.filter((arm) => speaksOf(arm, 'object'));
+  if (value.kind !== 'object' || objects.length === 0) return value;
+  const { properties, required = [], additionalProperties: others } = armFor(value, objects);
+  return {
+    ...value,
+    members: value.members.flatMap((each) => {
+      const own = properties?.get(each.key);
+      const type = own ?? (typeof others === 'object' ? others : undefined);
+      if (type === undefined) return [each];
+      if (each.value.kind === 'null' && own !== undefined && !required.includes(each.key)) {
+        const mayBeNull = armsOf(own, root).some((arm) => speaksOf(arm, 'null') || isOpen(arm));
+        return mayBeNull ? [each] : [];
+      }
+      return [{ ...each, value: withoutNulls(each.value, type, root) }];
+    }),
+  };
+}
+
+/** Whether a schema says nothing of the type. */
+function isOpen(schema: Schema): boolean {
+  return (
+    schema.type === undefined &&
+    impliedTypes(schema).length === 0 &&
+    schema.enum === undefined &&
+    schema.const === undefined
+  );
+}
 
 /**
  * A value from a file without types, read as its schema says: texts as numbers, booleans or null, what stands alone as a list

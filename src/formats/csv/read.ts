@@ -4,7 +4,8 @@ import type { Origin, Position } from '../../core/json/origin.js';
 import { excerptAt } from '../../core/json/source.js';
 import { inChunks } from '../decode.js';
 import type { Batch } from '../../core/json/batch.js';
-import { quoted } from '../transcript.js';
+import { pack, quoted, Transcript, unpack } from '../transcript.js';
+import { Nesting } from './nested.js';
 import type { Format } from '../format.js';
 import { tooLarge, type Input } from '../inputs.js';
 
@@ -17,12 +18,14 @@ const sampleSize = 1 << 16;
  * CSV as RFC 4180 has it, and what is written in its place: each row after the first is a payload, an object by the names of
  * the first. Cells are texts, whatever they may stand for.
  * @param given what stands between cells; found out when it is not said
+ * @param isNested whether columns may be parts of records and lists
  */
-export const csv = (given: string | undefined): Format => ({
+export const csv = (given: string | undefined, isNested = false): Format => ({
   async *read(input, bytes) {
     let delimiter: string | undefined;
     let header: readonly string[] | undefined;
     let prefixes: readonly string[] = [];
+    let nesting: Nesting | undefined;
     for await (const { text, line } of blocksOf(input, inChunks(bytes(), input.name))) {
       delimiter ??= given ?? delimiterOf(text.slice(0, sampleSize));
       let rows: string[][];
@@ -34,6 +37,19 @@ export const csv = (given: string | undefined): Format => ({
       const block = new Block(text, line, delimiter);
       const first = header === undefined ? 1 : 0;
       const lines: string[] = [];
+      const out = new Transcript(
+        {
+          name: input.name,
+          line: (number) => block.line(number),
+          hasNoTypes: true,
+          hasNoLists: false,
+          hasNoAbsence: false,
+        },
+        (position) => {
+          const { line: row, column: cell } = unpack(position);
+          return block.at(row - 1, cell - 1);
+        },
+      );
       for (const [i, record] of rows.entries()) {
         const failAt = (cell: number, message: string, remedy: string): never => {
           const place = block.at(i, cell);
@@ -46,7 +62,11 @@ export const csv = (given: string | undefined): Format => ({
         if (header === undefined) {
           header = record;
           checkHeader(header, failAt);
+          if (isNested) nesting = new Nesting(header, failAt);
           prefixes = header.map((name, k) => `${k === 0 ? '{' : ','}${quoted(name)}:`);
+        } else if (record.length === header.length && nesting !== undefined) {
+          nesting.put(record, out, (column) => pack(i + 1, column + 1));
+          out.end();
         } else if (record.length === header.length) {
           let text = '';
           for (let k = 0; k < record.length; k++) text += prefixes[k]! + quoted(record[k]!);
@@ -60,6 +80,7 @@ export const csv = (given: string | undefined): Format => ({
           );
         }
       }
+      if (out.isDue) yield out.take();
       if (lines.length > 0) yield batch(input.name, `${lines.join('}\n')}}`, rows, first, prefixes, block);
     }
     if (header === undefined)
@@ -164,6 +185,7 @@ function batch(
   const origin: Origin = {
     hasNoTypes: true,
     hasNoLists: false,
+    hasNoAbsence: false,
     at: (offset) => {
       const row = firstAbove(ends, offset - 1);
       const start = row === 0 ? 0 : ends[row - 1]! + 1;
@@ -200,7 +222,7 @@ class Block {
 
   constructor(
     private readonly text: string,
-    private readonly line: number,
+    private readonly first: number,
     private readonly delimiter: string,
   ) {}
 
@@ -217,7 +239,7 @@ class Block {
     }
     const { raw, info } = this.rows[row]!;
     const own = raw.replace(/^[\r\n\ufeff]+|[\r\n]+$/g, '');
-    let line = this.line + info.lines - 1 - linesIn(own);
+    let line = this.first + info.lines - 1 - linesIn(own);
     let column = 1;
     let isQuoted = false;
     const cells: Position[] = [{ line, column }];
@@ -232,9 +254,12 @@ class Block {
     return cells;
   }
 
+  line(line: number): string {
+    return (this.text.split('\n')[line - this.first] ?? '').replace(/\r$/, '');
+  }
+
   excerpt({ line, column }: Position): string {
-    const own = (this.text.split('\n')[line - this.line] ?? '').replace(/\r$/, '');
-    return excerptAt(own, column);
+    return excerptAt(this.line(line), column);
   }
 }
 

@@ -1,40 +1,53 @@
 import { stringify } from 'csv-stringify/sync';
-import { SkevoError } from '../../core/error.js';
-import { formatPointer } from '../../core/json/pointer.js';
 import { membersByKey, type JsonValue } from '../../core/json/value.js';
+import { unheld } from '../unheld.js';
 
-/**
- * Records as CSV (RFC 4180), a column for every key that one of them has. What is absent, null or an empty text is an empty
- * cell.
- * @throws SkevoError with the place of the first value that a cell cannot hold
- */
-export function writeCsv(values: readonly JsonValue[], delimiter = ','): string {
-  const columns = new Set<string>();
-  const rows = values.map((value, row) => {
-    if (value.kind !== 'object') throw unheld([String(row)], `${kindOf(value)} is no row`, 'Give records.');
-    const members = membersByKey(value);
-    for (const key of members.keys()) columns.add(key);
-    return members;
-  });
-  const names = [...columns];
-  const cells = rows.map((members, row) =>
-    names.map((name) => {
-      const value = members.get(name)?.value;
-      if (value === undefined || value.kind === 'null') return '';
-      if (value.kind === 'list' || value.kind === 'object')
-        throw unheld(
-          [String(row), name],
-          `a cell cannot hold ${kindOf(value)}`,
-          'Leave it out, or write JSON, YAML or XML.',
-        );
-      return value.kind === 'number' ? value.text : String(value.value);
-    }),
-  );
-  return stringify([names, ...cells], { delimiter });
+/** Rows that are made text at once. */
+const batch = 512;
+
+/** A column for every key that one of the records has. */
+export function columnsOf(values: readonly JsonValue[]): string[] {
+  return [
+    ...new Set(values.flatMap((value) => (value.kind === 'object' ? [...membersByKey(value).keys()] : []))),
+  ];
 }
 
-function unheld(tokens: readonly string[], message: string, remedy: string): SkevoError {
-  return new SkevoError(`${formatPointer(tokens)}: ${message}`, remedy);
+/**
+ * Records as CSV (RFC 4180). What is absent, null or an empty text is an empty cell.
+ * @throws SkevoError with the place of the first value that a cell cannot hold
+ */
+export async function* writeCsv(
+  values: Iterable<JsonValue> | AsyncIterable<JsonValue>,
+  columns: readonly string[],
+  delimiter: string,
+): AsyncGenerator<string> {
+  const known = new Set(columns);
+  let rows: string[][] = [[...columns]];
+  for await (const value of values) {
+    rows.push(rowOf(value, columns, known));
+    if (rows.length < batch) continue;
+    yield stringify(rows, { delimiter });
+    rows = [];
+  }
+  if (rows.length > 0) yield stringify(rows, { delimiter });
+}
+
+function rowOf(value: JsonValue, columns: readonly string[], known: ReadonlySet<string>): string[] {
+  if (value.kind !== 'object') throw unheld([], `${kindOf(value)} is no row`, 'Give records.');
+  const members = membersByKey(value);
+  for (const key of members.keys())
+    if (!known.has(key)) throw unheld([key], 'there is no column for it', 'Add it to the schema.');
+  return columns.map((name) => {
+    const cell = members.get(name)?.value;
+    if (cell === undefined || cell.kind === 'null') return '';
+    if (cell.kind === 'list' || cell.kind === 'object')
+      throw unheld(
+        [name],
+        `a cell cannot hold ${kindOf(cell)}`,
+        'Write nested-csv, JSON, YAML or XML, or leave it out.',
+      );
+    return cell.kind === 'number' ? cell.text : String(cell.value);
+  });
 }
 
 function kindOf({ kind }: JsonValue): string {

@@ -34,6 +34,7 @@ export const xml: Format = {
       line: (line: number) => document.line(line),
       hasNoTypes: true,
       hasNoLists: true,
+      hasNoAbsence: false,
     };
     const out = new Transcript(original);
     const refuse = (position: Position, message: string, remedy: string): never => {

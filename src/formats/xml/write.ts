@@ -1,7 +1,6 @@
-import { SkevoError } from '../../core/error.js';
-import { formatPointer } from '../../core/json/pointer.js';
 import { markupOf } from '../../core/schema/conform.js';
-import { membersByKey, type JsonValue } from '../../core/json/value.js';
+import { membersByKey, type JsonMember, type JsonObject, type JsonValue } from '../../core/json/value.js';
+import { unheld } from '../unheld.js';
 
 /** XML 1.0, section 2.3, with at most one colon. */
 const start = '[\\p{L}\\p{Nl}_]';
@@ -11,18 +10,33 @@ const nameOfXml = new RegExp(`^${start}${part}*(?::${start}${part}*)?$`, 'u');
 const unheldText =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
+const declaration = '<?xml version="1.0" encoding="UTF-8"?>\n';
+
 /**
  * A value as an XML document, as `read` reads it: the one key of the object is the root element, `@name` an attribute, `#text`
  * text beside attributes, `#markup` text and elements as they were, a list an element again and again.
  * @throws SkevoError with the place of the first part that XML cannot hold
  */
-export function writeXml(value: JsonValue): string {
-  const members = value.kind === 'object' ? [...membersByKey(value).values()] : [];
-  const [root] = members;
-  if (root === undefined || members.length > 1)
-    throw unheld([], 'an XML document has one element at the top', 'Give an object with one key.');
-  const out: string[] = ['<?xml version="1.0" encoding="UTF-8"?>\n'];
-  element(out, root.key, root.value, [root.key], '');
+export function documentOf(value: JsonObject): string {
+  const [{ key, value: root }] = [...membersByKey(value).values()] as [JsonMember];
+  return declaration + elementOf(key, root, [key], '');
+}
+
+/** What stands before elements in an element around them. */
+export function headOf(name: string): string {
+  if (!nameOfXml.test(name))
+    throw unheld([], `${JSON.stringify(name)} is no name in XML`, 'Name it by --name.');
+  return `${declaration}<${name}>\n`;
+}
+
+export function endOf(name: string): string {
+  return `</${name}>\n`;
+}
+
+/** A value as an element of a name. @param indent what stands before it @throws SkevoError as `documentOf` */
+export function elementOf(name: string, value: JsonValue, tokens: readonly string[], indent: string): string {
+  const out: string[] = [];
+  element(out, name, value, tokens, indent);
   return out.join('');
 }
 
@@ -95,8 +109,4 @@ function textOf(value: JsonValue, tokens: readonly string[]): string {
   if (unheldText.test(value.value))
     throw unheld(tokens, 'this text has a character that XML cannot hold', 'Leave it out.');
   return value.value;
-}
-
-function unheld(tokens: readonly string[], message: string, remedy: string): SkevoError {
-  return new SkevoError(`${formatPointer(tokens) || 'the payload'}: ${message}`, remedy);
 }

@@ -61,7 +61,7 @@ export const yaml: Format = {
       const excerpt = excerptAt(line(row) ?? '', column);
       throw new SkevoError(message, remedy, { file: input.name, line: row, column, excerpt });
     };
-    const original = { name: input.name, line, hasNoTypes: false, hasNoLists: false };
+    const original = { name: input.name, line, hasNoTypes: false, hasNoLists: false, hasNoAbsence: false };
     let commented: number | undefined;
     for (const document of documents) {
       const [error] = document.errors;
