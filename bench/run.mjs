@@ -5,16 +5,19 @@
  */
 import { spawn, spawnSync } from 'node:child_process';
 import {
+  closeSync,
   createReadStream,
   createWriteStream,
   mkdirSync,
   mkdtempSync,
+  openSync,
   readdirSync,
   readFileSync,
   rmSync,
   statSync,
   symlinkSync,
   writeFileSync,
+  writeSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -117,6 +120,42 @@ const benchmarks = {
       ['2 GB of NDJSON, compressed', 'large.ndjson.gz', 0, []],
       ['one document of 500 MB, --at /results/*', 'page.json', 500, ['--at', '/results/*']],
     ];
+    const texts = [
+      [
+        '1 GB of CSV',
+        'rows.csv',
+        'id,pier,remarks\n',
+        (i) => `${i},N${i % 3},"Mind the step, row ${i}"\n`,
+        '',
+        [],
+      ],
+      [
+        '1 GB of XML, --at /fares/fare/*',
+        'fares.xml',
+        '<fares>',
+        (i) =>
+          `<fare id="${i}"><price currency="EUR">${i % 90}.50</price><remarks>Mind the step ${i}</remarks></fare>\n`,
+        '</fares>',
+        ['--at', '/fares/fare/*'],
+      ],
+    ];
+    for (const [name, file, head, part, end, options] of texts) {
+      const path = join(folder, file);
+      const target = openSync(path, 'w');
+      writeSync(target, head);
+      for (let i = 0, size = 0; size < 1e9;) {
+        let text = '';
+        while (text.length < 1 << 20) text += part(i++);
+        size += writeSync(target, text);
+      }
+      writeSync(target, end);
+      closeSync(target);
+      const { wall, memory } = await run([skevo, 'infer', path, '--quiet', ...options]);
+      console.log(
+        `${name.padEnd(44)} ${wall.toFixed(1).padStart(6)} s  ${memory.toFixed(0).padStart(5)} MB   aim 300 MB`,
+      );
+      rmSync(path);
+    }
     for (const [name, file, megabytes, options] of inputs) {
       const path = join(folder, file);
       if (megabytes > 0) writeSailings(path, megabytes);
