@@ -1,11 +1,10 @@
 import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
-import type { Source } from '../core/json/source.js';
 import type { JsonValue } from '../core/json/value.js';
 import { writeJson } from '../core/json/write.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { SchemaValidator } from '../core/schema/apply.js';
-import type { Schema } from '../core/schema/schema.js';
+import type { Loaded } from '../schemas/load.js';
 import { vary, type Variant } from '../core/vary/vary.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
@@ -14,8 +13,7 @@ import { boundedPatterns } from '../workbench/pattern.js';
  * cannot be made up.
  */
 export function variantsOf(
-  schema: Schema,
-  source: Source,
+  { schema, source, validation }: Pick<Loaded, 'schema' | 'source' | 'validation'>,
   seed: number,
   size?: number,
 ): { readonly variants: readonly Variant[]; readonly notes: readonly string[] } {
@@ -36,7 +34,7 @@ export function variantsOf(
     seen.add(text);
     return true;
   });
-  const validator = new SchemaValidator(source, boundedPatterns);
+  const validator = new SchemaValidator(validation, boundedPatterns);
   const fitting = variants.filter(({ value }) => validator.failures(parsed(value)).length === 0);
   const left = variants.length - fitting.length;
   return {

@@ -20,7 +20,7 @@ const sentences: Readonly<Record<DriftKind, (change: SchemaChange) => string>> =
 /** What payloads say that the schema does not: a paragraph a place, and the command that accepts it. */
 export function renderDrift(
   changes: readonly SchemaChange[],
-  command: string,
+  command: string | undefined,
   { colours }: Terminal,
 ): string {
   const paragraphs = changes.map((change) => {
@@ -35,6 +35,6 @@ export function renderDrift(
   return [
     colours.strong('drift: the payloads say what the schema does not'),
     ...paragraphs,
-    `  accept it with: ${colours.strong(visible(command))}`,
+    ...(command === undefined ? [] : [`  accept it with: ${colours.strong(visible(command))}`]),
   ].join('\n');
 }

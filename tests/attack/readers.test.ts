@@ -221,7 +221,8 @@ function followSchema(text: string): void {
   const read = readSchema(source(text));
   const steps = [
     () => buildModel(read, source(text)),
-    () => new SchemaValidator(source(text), boundedPatterns).failures(payloadsOf(samples)[0]!.root),
+    () =>
+      new SchemaValidator({ source: source(text) }, boundedPatterns).failures(payloadsOf(samples)[0]!.root),
     () => compareSchemas({ schema: read, source: source(text) }, { schema: read, source: source(text) }),
     () => vary(read, source(text), 0, 5000),
     () => {

@@ -198,7 +198,7 @@ describe('decisions', () => {
 describe('laws', () => {
   const expectMet = (texts: readonly string[]) => {
     const schema = writeJson(schemaToJson(infer(texts).schema));
-    const validator = new SchemaValidator({ name: 's.json', bytes: bytes(schema), firstLine: 1 });
+    const validator = new SchemaValidator({ source: { name: 's.json', bytes: bytes(schema), firstLine: 1 } });
     for (const { root } of payloadsOf(texts)) expect(validator.failures(root), schema).toEqual([]);
   };
 

@@ -22,7 +22,7 @@ function update(schema: string, texts: readonly string[]) {
 const inferred = (texts: readonly string[]) => writeJson(schemaToJson(infer(texts).schema));
 
 function failing(schema: string, texts: readonly string[]): string[] {
-  const validator = new SchemaValidator({ name: 's.json', bytes: bytes(schema), firstLine: 1 });
+  const validator = new SchemaValidator({ source: { name: 's.json', bytes: bytes(schema), firstLine: 1 } });
   return payloadsOf(texts).flatMap(({ root }) => validator.failures(root).map(({ pointer }) => pointer));
 }
 

@@ -22,7 +22,7 @@ function judged(payloads: readonly string[]) {
   const { schema } = infer(payloads);
   const source = sourceOf(writeJson(schemaToJson(schema)));
   const variants = vary(readSchema(source), source, 0).map(({ value }) => parse(writeJson(value)));
-  const validator = new SchemaValidator(source);
+  const validator = new SchemaValidator({ source });
   const coverage = new Coverage(buildModel(readSchema(source), source));
   variants.forEach((each) => coverage.add(each));
   return {

@@ -3,9 +3,6 @@ import { basename } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
-import type { Source } from '../../core/json/source.js';
-import { readSchema } from '../../core/schema/read.js';
-import type { Schema } from '../../core/schema/schema.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { make } from '../../languages/make.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
@@ -17,7 +14,9 @@ import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
-import { readSource, refuseInputs } from '../files.js';
+import { pathOfSchema, type Loaded } from '../../schemas/load.js';
+import { refuseInputs } from '../files.js';
+import { readAnySchema } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
@@ -132,16 +131,16 @@ export async function run(given: object): Promise<void> {
       : chooseLanguages(chosen.language ?? 'all');
   const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
   reports?.refuseReports(chosen.report);
-  const source = readSource(chosen.schema);
+  const loaded = await readAnySchema(chosen.schema, chosen.quiet);
+  const { schema, source } = loaded;
   let read: readonly Input[] = [];
   const refuse = (inputs: readonly Input[]) => {
     read = inputs;
     refuseInputs(
       chosen.report.map((path) => ['--report', path]),
-      [chosen.schema, ...inputs.map(({ path }) => path)],
+      [pathOfSchema(chosen.schema), ...inputs.map(({ path }) => path)],
     );
   };
-  const schema = readSchema(source);
   const model = buildModel(schema, source);
 
   exitOnInterrupt();
@@ -150,7 +149,7 @@ export async function run(given: object): Promise<void> {
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
   const drifting = import('../drift.js').then(({ Drift }) => new Drift(schema, source));
-  const varied = chosen.vary ? await madeFrom(schema, source, chosen.quiet) : [];
+  const varied = chosen.vary ? await madeFrom(loaded, chosen.quiet) : [];
   const isMade = new Set(varied);
   const made = make(
     model,
@@ -203,7 +202,8 @@ export async function run(given: object): Promise<void> {
   else {
     print(renderCheck(result, out));
     if (proven !== undefined && proven.documents > 0) print(`\n${renderDocuments(proven, out)}`);
-    if (changes.length > 0) print(`\n${renderDrift(changes, acceptBy(chosen), out)}`);
+    if (changes.length > 0)
+      print(`\n${renderDrift(changes, loaded.isMade ? undefined : acceptBy(chosen), out)}`);
   }
 
   const isRefused =
@@ -221,9 +221,9 @@ export async function run(given: object): Promise<void> {
 }
 
 /** Payloads made from the schema, with notes on those that are left out. */
-async function madeFrom(schema: Schema, source: Source, quiet: boolean): Promise<readonly Payload[]> {
+async function madeFrom(loaded: Loaded, quiet: boolean): Promise<readonly Payload[]> {
   const { payloadsFrom, variantsOf } = await import('../vary.js');
-  const { variants, notes } = variantsOf(schema, source, 0);
+  const { variants, notes } = variantsOf(loaded, 0);
   if (!quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
   return [...payloadsFrom(variants)];
 }

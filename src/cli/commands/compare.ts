@@ -8,7 +8,7 @@ import { SkevoError } from '../../core/error.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import type { Source } from '../../core/json/source.js';
 import { writeJson } from '../../core/json/write.js';
-import { readSchema } from '../../core/schema/read.js';
+import { loadSchema, pathOfSchema } from '../../schemas/load.js';
 import { renderComparison } from '../../report/compare.js';
 import { exitCode } from '../exit.js';
 import { readSource } from '../files.js';
@@ -48,13 +48,14 @@ export async function run(given: object): Promise<void> {
 
 async function schemaAt(given: string) {
   const source = await sourceAt(given);
-  return { schema: readSchema(source), source };
+  const { schema, source: read } = await loadSchema(given.replace(/@[^@/]*$/, ''), source);
+  return { schema, source: read };
 }
 
 /** A file, or what `git` has of it at a revision. */
 async function sourceAt(given: string): Promise<Source> {
   const at = given.lastIndexOf('@');
-  if (at <= 0 || existsSync(given)) return readSource(given);
+  if (at <= 0 || existsSync(given)) return readSource(pathOfSchema(given));
   const [path, revision] = [given.slice(0, at), given.slice(at + 1)];
   const folder = dirname(path);
   if (!existsSync(folder)) throw new SkevoError(`there is no folder ${folder}`, 'Check the path.');

@@ -4,12 +4,13 @@ import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
 import { inWords } from '../../core/words.js';
-import { readSchema } from '../../core/schema/read.js';
 import { languages } from '../../languages/index.js';
 import { allMade, makeAll, makeTogether } from '../../languages/make.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { packageTrouble } from '../../languages/kit/packages.js';
-import { readSource, writeBelow } from '../files.js';
+import type { TypeModel } from '../../core/model/types.js';
+import { writeBelow } from '../files.js';
+import { readAnySchema } from '../schemas.js';
 import { chooseLanguages } from '../languages.js';
 import { validated } from '../options.js';
 import { unknownOption } from '../shared-options.js';
@@ -69,10 +70,12 @@ export async function run(given: object): Promise<void> {
       const trouble = packageTrouble(language, chosen.package);
       if (trouble !== undefined) throw new SkevoError(`--${trouble.message}`, trouble.remedy);
     }
-  const [model, ...others] = chosen.schema.map((path) => {
-    const source = readSource(path);
-    return buildModel(readSchema(source), source);
-  });
+  const models: TypeModel[] = [];
+  for (const path of chosen.schema) {
+    const { schema, source } = await readAnySchema(path, chosen.quiet);
+    models.push(buildModel(schema, source));
+  }
+  const [model, ...others] = models;
   if (others.length > 0 && chosen.package === undefined)
     throw new SkevoError(
       'several schemas come out as one package, which has no name yet',

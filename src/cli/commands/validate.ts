@@ -4,12 +4,10 @@ import { formatPointer } from '../../core/json/pointer.js';
 import { placeOf } from '../../core/json/source.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
-import { readSchema } from '../../core/schema/read.js';
-import type { Schema } from '../../core/schema/schema.js';
 import { SchemaValidator } from '../../core/schema/apply.js';
 import { failureToJson, renderFailure, type PlacedFailure } from '../../report/validate.js';
 import { exitCode } from '../exit.js';
-import { readSource } from '../files.js';
+import { readAnySchema } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
@@ -33,14 +31,17 @@ export const options = (argv: Argv) =>
 /** Says which payloads do not meet a schema, where and why. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(ValidateOptions, given);
-  const schemaSource = readSource(chosen.schema);
-  const validator = new SchemaValidator(schemaSource, boundedPatterns);
-  let schema: Schema | undefined;
-  const schemaOf = () => (schema ??= readSchema(schemaSource));
+  const { schema, validation } = await readAnySchema(chosen.schema, true);
+  const validator = new SchemaValidator(validation, boundedPatterns);
   const collected: JsonValue[] = [];
   let payloads = 0;
   let failing = 0;
-  for await (const { root, source, tokens } of payloadsOf(chosen, true, () => {}, schemaOf)) {
+  for await (const { root, source, tokens } of payloadsOf(
+    chosen,
+    true,
+    () => {},
+    () => schema,
+  )) {
     payloads++;
     const failures = validator.failures(root);
     if (failures.length > 0) failing++;

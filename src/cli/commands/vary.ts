@@ -2,13 +2,14 @@ import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validat
 import { join } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
-import { readSchema } from '../../core/schema/read.js';
 import { SkevoError } from '../../core/error.js';
 import { usualVariantSize, type Variant } from '../../core/vary/vary.js';
 import { endingOf, formatNames, type FormatName } from '../../formats/format.js';
 import { writeAs, type Known } from '../../formats/write-as.js';
 import { variantsOf } from '../vary.js';
-import { readSource, refuseInputs, writeBelow } from '../files.js';
+import { refuseInputs, writeBelow } from '../files.js';
+import { pathOfSchema } from '../../schemas/load.js';
+import { readAnySchema } from '../schemas.js';
 import { validated } from '../options.js';
 import { give, say, talk } from '../print.js';
 
@@ -65,9 +66,9 @@ export const options = (argv: Argv) =>
 /** Makes payloads from a schema: one a line, or one a file. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(VaryOptions, given);
-  const source = readSource(chosen.schema);
-  const schema = readSchema(source);
-  const { variants, notes } = variantsOf(schema, source, chosen.seed, chosen.size);
+  const loaded = await readAnySchema(chosen.schema, chosen.quiet);
+  const { schema } = loaded;
+  const { variants, notes } = variantsOf(loaded, chosen.seed, chosen.size);
   if (!chosen.quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
   const known = { schema, name: schema.title };
   const { held, left } = await heldBy(chosen.to, variants, known);
@@ -86,7 +87,7 @@ export async function run(given: object): Promise<void> {
   );
   refuseInputs(
     files.map(({ path }) => ['--out', join(chosen.out!, path)]),
-    [chosen.schema],
+    [pathOfSchema(chosen.schema)],
   );
   const written = await writeBelow(chosen.out, files, false);
   if (!chosen.quiet) say(`wrote ${written.length} payloads to ${talk.colours.name(chosen.out)}`);

@@ -1,5 +1,6 @@
-import type { Ajv as Validator, ErrorObject, ValidateFunction } from 'ajv';
+import type { Ajv as Validator, ErrorObject, Options, ValidateFunction } from 'ajv';
 import { Ajv } from 'ajv';
+import Draft04 from 'ajv-draft-04';
 import { Ajv2019 } from 'ajv/dist/2019.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
@@ -9,6 +10,7 @@ import { parsePointer, resolvePointer } from '../json/pointer.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { membersByKey, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
+import { draftOf, type Draft, type Validation } from './draft.js';
 import { engineFor, platformPatterns, type PatternEngine } from './pattern.js';
 
 /** One way in which a payload does not meet a schema. */
@@ -26,6 +28,21 @@ export interface Failure {
   readonly nearest?: { readonly alternative: string; readonly failures: readonly Failure[] };
 }
 
+function validatorOf(draft: Draft, options: Options): Validator {
+  switch (draft) {
+    case '4':
+    case 'openapi-3.0':
+      return new Draft04.default(options) as unknown as Validator;
+    case '6':
+    case '7':
+      return new Ajv(options);
+    case '2019-09':
+      return new Ajv2019(options);
+    case '2020-12':
+      return new Ajv2020(options);
+  }
+}
+
 /** Teaches a validator the formats of JSON Schema, and those of numbers that Skevo writes. */
 export function knowFormats(validator: Validator): void {
   addFormats.default(validator);
@@ -39,13 +56,17 @@ export class SchemaValidator {
   private readonly alternatives = new Map<object, ValidateFunction>();
   /** What alternatives may refer to. */
   private readonly definitions: object;
+  private readonly base: Readonly<Record<string, string>>;
 
   /**
-   * @param source a JSON Schema of draft 7, 2019-09 or 2020-12; 2020-12 when it does not say
+   * @param validation a JSON Schema of any draft; 2020-12 when it does not say
    * @param patterns what makes patterns of the schema's regular expressions
    * @throws SkevoError when it is not JSON or not a schema
    */
-  constructor(source: Source, patterns: PatternEngine = platformPatterns) {
+  constructor(
+    { source, pointer, draft, others = [], location = 'file:///schema' }: Validation,
+    patterns: PatternEngine = platformPatterns,
+  ) {
     const { root } = parseJson(source);
     // What is nested too deeply is refused with its place.
     if (root.kind === 'object') refuseDeep(root, source);
@@ -58,9 +79,13 @@ export class SchemaValidator {
     }
     const schema = plainOf(root) as { $schema?: string };
     this.definitions = Object.fromEntries(
-      Object.entries(schema).filter(([key]) => key === '$defs' || key === 'definitions' || key === '$schema'),
+      Object.entries(schema).filter(([key]) =>
+        /^(?:\$defs|definitions|\$schema|components|paths)$/.test(key),
+      ),
     );
-    const dialect = String(schema.$schema ?? '');
+    // References to other documents start from this one.
+    this.base = others.length === 0 ? {} : { [draft === '4' ? 'id' : '$id']: `${location}?part` };
+    const dialect = draft ?? draftOf(schema.$schema);
     const options = {
       allErrors: true,
       strict: false,
@@ -70,15 +95,15 @@ export class SchemaValidator {
       logger: false,
       code: { regExp: engineFor(patterns) },
     } as const;
-    this.ajv =
-      dialect.includes('draft-07') || dialect.includes('draft-06')
-        ? new Ajv(options)
-        : dialect.includes('2019-09')
-          ? new Ajv2019(options)
-          : new Ajv2020(options);
+    this.ajv = validatorOf(dialect, options);
     knowFormats(this.ajv);
     try {
-      this.validate = this.ajv.compile(schema);
+      for (const [uri, other] of others) this.ajv.addSchema(plainOf(other) as object, uri);
+      if (pointer === undefined && others.length === 0) this.validate = this.ajv.compile(schema);
+      else {
+        this.ajv.addSchema(schema, location);
+        this.validate = this.ajv.compile({ $ref: `${location}#${encodeURI(pointer ?? '')}` });
+      }
     } catch (error) {
       const words = (error as Error).message.replace(/^schema is invalid: /, '');
       throw new SkevoError(
@@ -166,7 +191,8 @@ export class SchemaValidator {
   private compiled(alternative: object): ValidateFunction {
     let validate = this.alternatives.get(alternative);
     if (validate === undefined) {
-      validate = this.ajv.compile({ ...this.definitions, ...alternative });
+      validate = this.ajv.compile({ ...this.definitions, ...this.base, ...alternative });
+      if ('$id' in this.base || 'id' in this.base) this.ajv.removeSchema(Object.values(this.base)[0]);
       this.alternatives.set(alternative, validate);
     }
     return validate;

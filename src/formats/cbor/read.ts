@@ -1,4 +1,4 @@
-import type { Type} from 'cborg';
+import type { Type } from 'cborg';
 import { Tokenizer, type Token } from 'cborg';
 import {
   batchSize,
