@@ -42,6 +42,16 @@ export const commands: readonly Command[] = [
     load: async () => load(await import('./commands/check.js')),
   },
   {
+    usage: 'convert <payload..>',
+    summary: 'payloads in another format or of another schema',
+    load: async () => load(await import('./commands/convert.js')),
+  },
+  {
+    usage: 'mapping <from> <to>',
+    summary: 'a first mapping between two schemas',
+    load: async () => load(await import('./commands/mapping.js')),
+  },
+  {
     usage: 'init [from]',
     summary: 'a first project file for a folder of payloads or a recording',
     load: async () => load(await import('./commands/init.js')),

@@ -37,16 +37,18 @@ export async function observe(
 /**
  * Every payload of a command line as a value, one after another, with notes and progress.
  * @param schema as which texts of files without types are read
+ * @param held the inputs, where they have been found already
  */
 export async function* payloadsOf(
   options: PayloadOptions,
   showsProgress = true,
   found: (inputs: readonly Input[]) => void = () => {},
   schema?: () => Schema,
+  held?: readonly Input[],
 ): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
-  const inputs = await inputsOf(options);
-  found(inputs);
+  const inputs = held ?? (await inputsOf(options));
+  if (held === undefined) found(inputs);
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
@@ -57,8 +59,13 @@ export async function* payloadsOf(
   }
 }
 
-async function inputsOf({ payload, limit, input }: PayloadOptions): Promise<Input[]> {
-  const inputs = await resolveInputs(payload, limit * (1 << 20), input);
+/** The inputs that a command line names, of which the standard input is not taken yet. */
+export function namedInputs({ payload, limit, input }: PayloadOptions): Promise<Input[]> {
+  return resolveInputs(payload, limit * (1 << 20), input);
+}
+
+async function inputsOf(options: PayloadOptions): Promise<Input[]> {
+  const inputs = await namedInputs(options);
   if (inputs.some(({ path }) => path === undefined)) takeStandardInput();
   return inputs;
 }
@@ -86,7 +93,8 @@ export function suggestName(
   );
 }
 
-function placeName(inputs: readonly Input[]): string {
+/** What the files of inputs are called: their folder, or the only one; empty when nothing says it. */
+export function placeName(inputs: readonly Input[]): string {
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   if (paths.length === 0) return '';
   const stem = (path: string) => basename(path).replace(endings, '');

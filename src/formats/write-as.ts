@@ -13,6 +13,8 @@ export interface Known {
   readonly columns?: readonly string[] | undefined;
   /** What one is called: the name of its element in XML. */
   readonly name?: string | undefined;
+  /** Whether what reads the same as something else is refused: null and an empty text in one column. */
+  readonly isExact?: boolean | undefined;
 }
 
 type Values = Iterable<JsonValue> | AsyncIterable<JsonValue>;
@@ -51,7 +53,7 @@ export async function* writing(
         columns = columnsOf(held);
         all = held;
       }
-      yield* writeCsv(all, columns, delimiter);
+      yield* writeCsv(all, columns, delimiter, known.isExact);
       return;
     }
     case 'xml':

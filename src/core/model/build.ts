@@ -3,7 +3,8 @@ import { integerOf, integerWidthOf, widerOf, widthOfFormat } from '../json/numbe
 import { excerptOf, type Source } from '../json/source.js';
 import { pascalCase, singular, wordsOf } from '../words.js';
 import { resolveReference } from '../schema/resolve.js';
-import { impliedTypes, type Schema, type TypeName } from '../schema/schema.js';
+import { impliedTypes, schemaToJson, type Schema, type TypeName } from '../schema/schema.js';
+import { sameValue } from '../json/same.js';
 import {
   jsonTypeOf,
   type ChoiceType,
@@ -55,6 +56,7 @@ class Builder {
   private readonly schemaOf = new Map<string, Schema>();
   private readonly nameOf = new Map<Schema, string>();
   private readonly taken = new Set<string>();
+  private readonly joined = new Map<string, Schema>();
   private readonly resolving = new Set<Schema>();
   private readonly rootName: string;
 
@@ -73,6 +75,7 @@ class Builder {
     for (const [name, def] of schema.$defs ?? []) this.nameOf.set(def, name);
     const root = this.type(schema, [this.rootName]);
     const said = documentation(schema, true);
+    if (this.joined.size > 0) this.dropUnused(root);
     return {
       name: this.rootName,
       root,
@@ -82,6 +85,32 @@ class Builder {
       unions: [...this.unions.values()],
       ...said,
     };
+  }
+
+  /** Forgets the records of which another was made, and what only they have. */
+  private dropUnused(root: Type): void {
+    const used = new Set<string>();
+    const waiting: Type[] = [root];
+    const enter = (list: ReadonlyMap<string, unknown>, name: string, types: readonly Type[]): void => {
+      if (used.has(name) || !list.has(name)) return;
+      used.add(name);
+      waiting.push(...types);
+    };
+    for (let type = waiting.pop(); type !== undefined; type = waiting.pop()) {
+      if (type.kind === 'record') {
+        const record = this.records.get(type.name);
+        const others = record?.others === undefined ? [] : [record.others];
+        enter(this.records, type.name, [...(record?.fields.map((field) => field.type) ?? []), ...others]);
+      } else if (type.kind === 'union')
+        enter(this.unions, type.name, this.unions.get(type.name)?.arms.map((arm) => arm.type) ?? []);
+      else if (type.kind === 'choice') enter(this.choices, type.name, []);
+      else if (type.kind === 'list') waiting.push(type.items);
+      else if (type.kind === 'tuple') waiting.push(...type.items);
+      else if (type.kind === 'map') waiting.push(type.values);
+      else if (type.kind === 'nullable') waiting.push(type.of);
+    }
+    for (const list of [this.records, this.choices, this.unions])
+      for (const name of [...list.keys()]) if (!used.has(name)) list.delete(name);
   }
 
   /** @param trail names and keys around the place, the nearest last: what a type without a name is called by */
@@ -223,17 +252,30 @@ class Builder {
     const name = this.nameOf.get(target);
     if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
     if (name !== undefined && this.unionsBegun.has(name)) return { kind: 'union', name };
+    // A list or a map of itself, which no language names.
     if (this.resolving.has(target)) {
-      this.fail(
-        schema,
-        `the type ${reference} contains nothing but itself`,
-        'Put an object between it and itself.',
-      );
+      if (!this.isSomething(target, new Set()))
+        this.fail(
+          schema,
+          `the type ${reference} contains nothing but itself`,
+          'Put an object between it and itself.',
+        );
+      return { kind: 'anything' };
     }
     this.resolving.add(target);
     const type = this.type(target, [name ?? this.rootName]);
     this.resolving.delete(target);
     return type;
+  }
+
+  /** Whether a schema says more than that it is another. */
+  private isSomething(schema: Schema, seen: Set<Schema>): boolean {
+    if (seen.has(schema)) return false;
+    seen.add(schema);
+    if (schema.$ref !== undefined)
+      return this.isSomething(resolveReference(this.schema, schema.$ref, schema, this.source), seen);
+    const arms = schema.anyOf ?? schema.oneOf;
+    return arms === undefined || arms.some((arm) => this.isSomething(arm, seen));
   }
 
   private tuple(schema: Schema, items: readonly Schema[], trail: readonly string[]): Type {
@@ -245,7 +287,10 @@ class Builder {
   private union(schema: Schema, arms: readonly Schema[], trail: readonly string[]): Type {
     const name = schema === this.schema ? undefined : this.nameOf.get(schema);
     // A union that is called something may contain itself: it is known before its arms are.
-    const isCalled = name !== undefined && arms.length > 1 && arms.every((arm) => arm.$ref !== undefined);
+    const isCalled =
+      name !== undefined &&
+      arms.length > 1 &&
+      (arms.every((arm) => arm.$ref !== undefined) || this.isInItself(schema, arms));
     if (isCalled) {
       if (this.unionsBegun.has(name)) return { kind: 'union', name };
       this.unionsBegun.add(name);
@@ -260,6 +305,22 @@ class Builder {
     if (isCalled && !this.unions.has(name))
       this.unions.set(name, { name, arms: [{ type, test: { kind: 'json' } }] });
     return type;
+  }
+
+  /** Whether an alternative is a list or a map of the union: a record with a name comes to an end by it. */
+  private isInItself(schema: Schema, arms: readonly Schema[]): boolean {
+    const waiting = [...arms];
+    for (let each = waiting.pop(); each !== undefined; each = waiting.pop()) {
+      if (each.$ref !== undefined) {
+        if (resolveReference(this.schema, each.$ref, each, this.source) === schema) return true;
+        continue;
+      }
+      if (typeof each.items === 'object') waiting.push(each.items);
+      if (each.properties === undefined && typeof each.additionalProperties === 'object')
+        waiting.push(each.additionalProperties);
+      waiting.push(...(each.anyOf ?? each.oneOf ?? []));
+    }
+    return false;
   }
 
   /**
@@ -320,16 +381,17 @@ class Builder {
       const before = byJsonType.get(key);
       byJsonType.set(key, before === undefined ? arm : joined(before, arm));
     }
-    const distinct = [...objects, ...byJsonType.values()];
+    const tests = objects.length < 2 ? [] : this.testsFor(objects);
+    const told = tests === undefined ? [this.together(objects, schema, trail)] : objects;
+    const distinct = [...told, ...byJsonType.values()];
     if (distinct.length === 0) return { kind: 'null' };
-    const tests = objects.length < 2 ? [] : this.testsFor(objects, schema);
     const type: Type =
       distinct.length === 1
         ? distinct[0]!
         : {
             kind: 'union',
             name: this.unionOf(
-              distinct.map((each, i) => ({ type: each, test: tests[i] ?? { kind: 'json' } })),
+              distinct.map((each, i) => ({ type: each, test: tests?.[i] ?? { kind: 'json' } })),
               schema,
               trail,
               called,
@@ -349,29 +411,58 @@ class Builder {
   }
 
   /** What tells several records apart: a property with values of its own in each, or a required key of its own. */
-  private testsFor(objects: readonly Type[], schema: Schema): ArmTest[] {
-    const schemas = objects.map((type) =>
-      type.kind === 'record' ? this.schemaOf.get(type.name) : undefined,
+  private testsFor(objects: readonly Type[]): ArmTest[] | undefined {
+    const records = objects.flatMap((type) =>
+      type.kind === 'record' ? [this.schemaOf.get(type.name)!] : [],
     );
-    const fail = (): never =>
-      this.fail(
-        schema,
-        'several alternatives are objects that nothing tells apart',
-        'Give each a property with a "const" of its own, or a required property that the others have not.',
-      );
-    const records = schemas.map((each) => each ?? fail());
+    if (records.length < objects.length) return undefined;
     for (const [key] of records[0]!.properties ?? []) {
       const values = records.map((each) => this.tagValues(each, key));
       if (values.some((own) => own === undefined)) continue;
       const all = values.flatMap((own) => own!);
       if (new Set(all).size === all.length) return values.map((own) => ({ kind: 'tag', key, values: own! }));
     }
-    return records.map((each) => {
+    const tests = records.map((each): ArmTest | undefined => {
       const own = (each.required ?? []).find((key) =>
         records.every((other) => other === each || !other.properties?.has(key)),
       );
-      return own === undefined ? fail() : { kind: 'key', key: own };
+      return own === undefined ? undefined : { kind: 'key', key: own };
     });
+    return tests.every((test) => test !== undefined) ? tests : undefined;
+  }
+
+  /** One record for alternatives that nothing tells apart: what all of them must have is required, all else may be absent. */
+  private together(objects: readonly Type[], schema: Schema, trail: readonly string[]): Type {
+    const records = objects.flatMap((type) =>
+      type.kind === 'record' ? [this.schemaOf.get(type.name)!] : [],
+    );
+    if (records.length < objects.length) return { kind: 'map', values: { kind: 'anything' } };
+    const signature = objects.map((type) => (type.kind === 'record' ? type.name : '')).join('\n');
+    const known = this.joined.get(signature);
+    if (known !== undefined) return this.record(known, trail);
+    const properties = new Map<string, Schema>();
+    for (const key of new Set(records.flatMap((each) => [...each.properties!.keys()]))) {
+      const all = records.flatMap((each) => each.properties!.get(key) ?? []);
+      const distinct = all.filter((each, i) => all.findIndex((other) => isAlike(other, each)) === i);
+      properties.set(key, distinct.length === 1 ? distinct[0]! : { anyOf: distinct });
+    }
+    const others = records.flatMap(({ additionalProperties }) =>
+      typeof additionalProperties === 'object' ? [additionalProperties] : [],
+    );
+    const joined: Schema = {
+      type: ['object'],
+      properties,
+      required: [...properties.keys()].filter((key) => records.every((each) => each.required?.includes(key))),
+      ...(others.length > 0 && {
+        additionalProperties: others.length === 1 ? others[0]! : { anyOf: others },
+      }),
+      ...(schema.description !== undefined && { description: schema.description }),
+      ...(schema.span !== undefined && { span: schema.span }),
+    };
+    this.joined.set(signature, joined);
+    const name = schema === this.schema ? this.rootName : this.nameOf.get(schema);
+    if (name !== undefined && !this.records.has(name)) this.nameOf.set(joined, name);
+    return this.record(joined, trail);
   }
 
   private tagValues(record: Schema, key: string): string[] | undefined {
@@ -441,6 +532,17 @@ class Builder {
       this.source === undefined || at === undefined ? undefined : excerptOf(this.source, at),
     );
   }
+}
+
+function isAlike(a: Schema, b: Schema): boolean {
+  return a === b || sameValue(schemaToJson(bare(a)), schemaToJson(bare(b)));
+}
+
+/** A schema without what it is called and what is said of it. */
+function bare(schema: Schema): Schema {
+  const { title, description, span, ...rest } = schema;
+  (void title, description, span);
+  return rest;
 }
 
 function formOf(schema: Schema): TextForm | undefined {

@@ -1,6 +1,7 @@
 import type { Ajv as Validator, ErrorObject, Options, ValidateFunction } from 'ajv';
 import { Ajv } from 'ajv';
 import Draft04 from 'ajv-draft-04';
+import draft6 from 'ajv/dist/refs/json-schema-draft-06.json' with { type: 'json' };
 import { Ajv2019 } from 'ajv/dist/2019.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
@@ -34,6 +35,7 @@ function validatorOf(draft: Draft, options: Options): Validator {
     case 'openapi-3.0':
       return new Draft04.default(options) as unknown as Validator;
     case '6':
+      return new Ajv(options).addMetaSchema(draft6);
     case '7':
       return new Ajv(options);
     case '2019-09':
@@ -41,6 +43,95 @@ function validatorOf(draft: Draft, options: Options): Validator {
     case '2020-12':
       return new Ajv2020(options);
   }
+}
+
+/** Whether keywords beside a reference mean nothing. */
+function isOld(draft: Draft): boolean {
+  return draft !== '2019-09' && draft !== '2020-12';
+}
+
+/** What stands beside a reference and is none of its schema. */
+const beside: ReadonlySet<string> = new Set([
+  '$ref',
+  '$schema',
+  'definitions',
+  '$defs',
+  'components',
+  'paths',
+]);
+
+/** A schema of an older draft without the keywords beside references, which mean nothing there. */
+function withoutSiblings(value: JsonValue, isMap = false): JsonValue {
+  if (value.kind === 'list') return { ...value, items: value.items.map((each) => withoutSiblings(each)) };
+  if (value.kind !== 'object') return value;
+  const isReference =
+    !isMap && value.members.some(({ key, value: own }) => key === '$ref' && own.kind === 'string');
+  const members = isReference ? value.members.filter(({ key }) => beside.has(key)) : value.members;
+  return {
+    ...value,
+    members: members.map((each) =>
+      !isMap && (each.key === 'enum' || each.key === 'const')
+        ? each
+        : { ...each, value: withoutSiblings(each.value, !isMap && maps.has(each.key)) },
+    ),
+  };
+}
+
+const maps: ReadonlySet<string> = new Set([
+  'properties',
+  'patternProperties',
+  'definitions',
+  '$defs',
+  'dependencies',
+]);
+
+/** The library's own comparison asks values for methods, which keys of a payload may be called as. */
+function compareExactly(validator: Validator): void {
+  for (const keyword of ['const', 'enum', 'uniqueItems']) validator.removeKeyword(keyword);
+  validator.addKeyword({
+    keyword: 'const',
+    validate: (expected: unknown, data: unknown) => isSame(expected, data),
+  });
+  validator.addKeyword({
+    keyword: 'enum',
+    schemaType: 'array',
+    validate: (expected: readonly unknown[], data: unknown) => expected.some((each) => isSame(each, data)),
+  });
+  validator.addKeyword({
+    keyword: 'uniqueItems',
+    type: 'array',
+    schemaType: 'boolean',
+    validate: (expected: boolean, data: readonly unknown[]) => {
+      if (!expected) return true;
+      const scalars = new Set<unknown>();
+      const others: unknown[] = [];
+      for (const each of data) {
+        if (typeof each === 'object' && each !== null) {
+          if (others.some((other) => isSame(other, each))) return false;
+          others.push(each);
+        } else if (scalars.has(each)) return false;
+        else scalars.add(each);
+      }
+      return true;
+    },
+  });
+}
+
+function isSame(a: unknown, b: unknown): boolean {
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
+  if (Array.isArray(a) || Array.isArray(b))
+    return (
+      Array.isArray(a) &&
+      Array.isArray(b) &&
+      a.length === b.length &&
+      a.every((each, i) => isSame(each, b[i]))
+    );
+  const [own, others] = [a as Record<string, unknown>, b as Record<string, unknown>];
+  const keys = Object.keys(own);
+  return (
+    keys.length === Object.keys(others).length &&
+    keys.every((key) => Object.hasOwn(others, key) && isSame(own[key], others[key]))
+  );
 }
 
 /** Teaches a validator the formats of JSON Schema, and those of numbers that Skevo writes. */
@@ -77,7 +168,9 @@ export class SchemaValidator {
         excerptOf(source, root.start),
       );
     }
-    const schema = plainOf(root) as { $schema?: string };
+    const said = root.kind === 'object' ? membersByKey(root).get('$schema')?.value : undefined;
+    const dialect = draft ?? draftOf(said?.kind === 'string' ? said.value : undefined);
+    const schema = plainOf(isOld(dialect) ? withoutSiblings(root) : root) as object;
     this.definitions = Object.fromEntries(
       Object.entries(schema).filter(([key]) =>
         /^(?:\$defs|definitions|\$schema|components|paths)$/.test(key),
@@ -85,7 +178,6 @@ export class SchemaValidator {
     );
     // References to other documents start from this one.
     this.base = others.length === 0 ? {} : { [draft === '4' ? 'id' : '$id']: `${location}?part` };
-    const dialect = draft ?? draftOf(schema.$schema);
     const options = {
       allErrors: true,
       strict: false,
@@ -97,8 +189,10 @@ export class SchemaValidator {
     } as const;
     this.ajv = validatorOf(dialect, options);
     knowFormats(this.ajv);
+    compareExactly(this.ajv);
     try {
-      for (const [uri, other] of others) this.ajv.addSchema(plainOf(other) as object, uri);
+      for (const [uri, other] of others)
+        this.ajv.addSchema(plainOf(isOld(dialect) ? withoutSiblings(other) : other) as object, uri);
       if (pointer === undefined && others.length === 0) this.validate = this.ajv.compile(schema);
       else {
         this.ajv.addSchema(schema, location);
@@ -173,6 +267,8 @@ export class SchemaValidator {
     let best: { alternative: string; failures: Failure[]; cost: number } | undefined;
     for (const alternative of error.schema as object[]) {
       const validate = this.compiled(alternative);
+      // What it refers to stands in another document.
+      if (validate === undefined) return undefined;
       if (validate(plainOf(value))) continue;
       const errors = validate.errors ?? [];
       const failures = this.explained(errors, value, depth + 1);
@@ -188,10 +284,14 @@ export class SchemaValidator {
     return { alternative: best.alternative, failures: moved };
   }
 
-  private compiled(alternative: object): ValidateFunction {
+  private compiled(alternative: object): ValidateFunction | undefined {
     let validate = this.alternatives.get(alternative);
     if (validate === undefined) {
-      validate = this.ajv.compile({ ...this.definitions, ...this.base, ...alternative });
+      try {
+        validate = this.ajv.compile({ ...this.definitions, ...this.base, ...alternative });
+      } catch {
+        return undefined;
+      }
       if ('$id' in this.base || 'id' in this.base) this.ajv.removeSchema(Object.values(this.base)[0]);
       this.alternatives.set(alternative, validate);
     }

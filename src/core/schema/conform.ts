@@ -137,7 +137,7 @@ function conformMembers(value: JsonObject, schema: Schema, root: Schema): JsonVa
 }
 
 /** The alternatives of a schema, references followed. */
-function armsOf(schema: Schema, root: Schema): Schema[] {
+export function armsOf(schema: Schema, root: Schema): Schema[] {
   const found: Schema[] = [];
   const seen = new Set<Schema>();
   const waiting = [schema];

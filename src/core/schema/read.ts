@@ -1,5 +1,5 @@
 import { SkevoError } from '../error.js';
-import { isIntegerText } from '../json/number.js';
+import { integerOf } from '../json/number.js';
 import { parseJson } from '../json/parse.js';
 import { excerptOf, type Source } from '../json/source.js';
 import type { JsonObject, JsonValue } from '../json/value.js';
@@ -119,7 +119,7 @@ function readObject(object: JsonObject, fail: Fail, depth: number): Schema {
         draft[key] = value.kind === 'boolean' ? value.value : readSubschema(value, fail, depth);
         break;
       case 'minItems':
-        if (value.kind !== 'number' || !isIntegerText(value.text))
+        if (value.kind !== 'number' || integerOf(value.text) === undefined)
           fail(value, '"minItems" must be a whole number');
         else draft.minItems = Number(value.text);
         break;

@@ -14,22 +14,57 @@ export function columnsOf(values: readonly JsonValue[]): string[] {
 
 /**
  * Records as CSV (RFC 4180). What is absent, null or an empty text is an empty cell.
+ * @param isExact whether only one of them may be in a column
  * @throws SkevoError with the place of the first value that a cell cannot hold
  */
 export async function* writeCsv(
   values: Iterable<JsonValue> | AsyncIterable<JsonValue>,
   columns: readonly string[],
   delimiter: string,
+  isExact = false,
 ): AsyncGenerator<string> {
   const known = new Set(columns);
+  const blanks = new Blanks();
   let rows: string[][] = [[...columns]];
   for await (const value of values) {
+    if (isExact) blanks.see(value, columns);
     rows.push(rowOf(value, columns, known));
     if (rows.length < batch) continue;
     yield stringify(rows, { delimiter });
     rows = [];
   }
   if (rows.length > 0) yield stringify(rows, { delimiter });
+}
+
+/** What the empty cells of each column stand for. */
+class Blanks {
+  private readonly byColumn = new Map<string, string>();
+
+  /** @throws SkevoError for a second meaning in one column */
+  see(value: JsonValue, columns: readonly string[]): void {
+    if (value.kind !== 'object') return;
+    const members = membersByKey(value);
+    for (const column of columns) {
+      const cell = members.get(column)?.value;
+      const meaning =
+        cell === undefined
+          ? 'nothing'
+          : cell.kind === 'null'
+            ? 'null'
+            : cell.kind === 'string' && cell.value === ''
+              ? 'an empty text'
+              : undefined;
+      if (meaning === undefined) continue;
+      const known = this.byColumn.get(column);
+      if (known === undefined) this.byColumn.set(column, meaning);
+      else if (known !== meaning)
+        throw unheld(
+          [column],
+          `an empty cell cannot be ${meaning} here and ${known} in another row`,
+          'Make them the same, or write JSON, YAML or Avro.',
+        );
+    }
+  }
 }
 
 function rowOf(value: JsonValue, columns: readonly string[], known: ReadonlySet<string>): string[] {

@@ -18,7 +18,10 @@ export function isPlain(root: JsonValue): boolean {
   const waiting: JsonValue[] = [root];
   let isTop = true;
   for (let value = waiting.pop(); value !== undefined; value = waiting.pop()) {
-    if (value.kind === 'list') waiting.push(...value.items);
+    if (value.kind === 'list') {
+      if (value.items.some((item) => item.kind === 'boolean')) return false;
+      waiting.push(...value.items);
+    }
     if (value.kind !== 'object') continue;
     let isReference = false;
     let others = 0;

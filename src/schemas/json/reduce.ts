@@ -1,6 +1,6 @@
 import { SkevoError } from '../../core/error.js';
 import type { Note } from '../../core/note.js';
-import { isIntegerText } from '../../core/json/number.js';
+import { integerOf } from '../../core/json/number.js';
 import { sameValue } from '../../core/json/same.js';
 import { excerptOf, placeOf } from '../../core/json/source.js';
 import { json, membersByKey, type JsonObject, type JsonValue } from '../../core/json/value.js';
@@ -22,6 +22,9 @@ const remarks: ReadonlySet<string> = new Set(
 const mostArms = 48;
 
 const deepestSchema = 400;
+
+/** Schemas that say something together are joined to this depth: what refers to itself on the way never ends. */
+const deepestJoined = 12;
 
 /** What several schemas say together of one value. */
 interface View {
@@ -150,12 +153,24 @@ export class Reducer {
     return referenceTo(known.name);
   }
 
-  /** @param done lists of alternatives that have been chosen from */
+  /** Whether a schema says more beside a reference. */
+  private isJoined(node: JsonValue): boolean {
+    return (
+      node.kind === 'object' &&
+      node.members.some(({ key }) => /^(?:\$(?:dynamic|recursive)?[rR]ef|allOf)$/.test(key))
+    );
+  }
+
+  /**
+   * @param done lists of alternatives that have been chosen from
+   * @param isInline whether what it refers to is wanted in its place
+   */
   private all(
     nodes: readonly JsonValue[],
     document: Document,
     done: ReadonlySet<JsonValue>,
     depth: number,
+    isInline = false,
   ): Schema {
     const [first] = nodes;
     if (depth > deepestSchema)
@@ -165,7 +180,11 @@ export class Reducer {
         `schemas are nested more than ${deepestSchema} levels deep here`,
         'Move parts of it to "$defs", and refer to them by "$ref".',
       );
-    if (nodes.length === 1 && first!.kind === 'object') {
+    if (depth > deepestJoined && (nodes.length > 1 || this.isJoined(first!))) {
+      this.tell('allOf', first!, document);
+      return {};
+    }
+    if (!isInline && nodes.length === 1 && first!.kind === 'object') {
       const reference = this.pureReference(first!, document);
       if (reference !== undefined) return this.reference(first!, reference);
     }
@@ -330,7 +349,8 @@ export class Reducer {
         }
         break;
       case 'minItems':
-        if (value.kind === 'number' && isIntegerText(value.text)) view.minItems = Number(value.text);
+        if (value.kind === 'number' && integerOf(value.text) !== undefined)
+          view.minItems = Number(value.text);
         break;
       case 'anyOf':
       case 'oneOf':
@@ -396,6 +416,9 @@ export class Reducer {
     done: ReadonlySet<JsonValue>,
     depth: number,
   ): Schema {
+    const possible = arms.filter((arm) => arm.kind !== 'boolean' || arm.value);
+    if (possible.length < arms.length && possible.length > 0)
+      return this.alternatives(nodes, possible, document, view, done, depth);
     // What only narrows says nothing of what there is.
     if (arms.every((arm) => this.isNarrowing(arm))) {
       this.tell('anyOf', arms[0]!, document);
@@ -437,11 +460,12 @@ export class Reducer {
 
   private isNarrowing(arm: JsonValue): boolean {
     return (
-      arm.kind === 'object' &&
-      arm.members.every(
-        ({ key }) =>
-          key === 'required' || key === 'not' || bounds.has(key) || remarks.has(key) || key === 'format',
-      )
+      arm.kind === 'boolean' ||
+      (arm.kind === 'object' &&
+        arm.members.every(
+          ({ key }) =>
+            key === 'required' || key === 'not' || bounds.has(key) || remarks.has(key) || key === 'format',
+        ))
     );
   }
 
@@ -466,7 +490,7 @@ export class Reducer {
       if (view.isConst && all.length === 1) draft.const = all[0]!;
       else if (all.length > 0) draft.enum = all;
     }
-    this.members(draft, view, below);
+    this.members(draft, view, document, depth, below);
     if (view.prefix !== undefined) {
       draft.prefixItems = view.prefix.map((each) => below([each]));
       if (view.items === false || view.items === undefined) draft.items = view.items === false ? false : true;
@@ -484,7 +508,13 @@ export class Reducer {
     else draft.format = format;
   }
 
-  private members(draft: Draft, view: View, below: (nodes: readonly JsonValue[]) => Schema): void {
+  private members(
+    draft: Draft,
+    view: View,
+    document: Document,
+    depth: number,
+    below: (nodes: readonly JsonValue[]) => Schema,
+  ): void {
     const properties = new Map<string, Schema>();
     for (const [key, nodes] of view.properties) {
       // A key that must not be there is none.
@@ -494,7 +524,7 @@ export class Reducer {
     }
     const seldom = new Map<string, Schema[]>();
     for (const part of view.sometimes) {
-      const reduced = this.target(below([part]));
+      const reduced = this.all([part], document, new Set(), depth + 1, true);
       for (const [key, schema] of reduced.properties ?? [])
         if (!properties.has(key)) seldom.set(key, [...(seldom.get(key) ?? []), schema]);
     }
@@ -509,20 +539,6 @@ export class Reducer {
       draft.additionalProperties = others.length === 1 ? others[0]! : { anyOf: distinctSchemas(others) };
     else if (view.additional === false) draft.additionalProperties = false;
   }
-
-  /** What a reduced reference leads to, as far as it has been reduced here. */
-  private target(schema: Schema): Schema {
-    if (schema.$ref === undefined) return schema;
-    const entry = [...this.definitions.values()].find(({ name }) => referenceTo(name) === schema.$ref);
-    return entry === undefined
-      ? schema
-      : this.all([withoutReference(entry.found.node)], entry.found.document, new Set(), 1);
-  }
-}
-
-/** The very schema: reduced for its own sake, and not as a definition. */
-function withoutReference(node: JsonValue): JsonValue {
-  return node.kind === 'object' ? { ...node } : node;
 }
 
 function distinctSchemas(schemas: readonly Schema[]): Schema[] {
