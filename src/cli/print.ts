@@ -22,6 +22,25 @@ export function give(content: string | Uint8Array, format: string): void {
   else process.stdout.write(content);
 }
 
+/**
+ * Payloads in a format, as they come: to the standard output.
+ * @throws SkevoError for bytes that a terminal cannot show
+ */
+export async function giveAll(
+  parts: AsyncIterable<Uint8Array>,
+  isText: boolean,
+  format: string,
+): Promise<void> {
+  const { stdout } = process;
+  if (stdout.isTTY && !isText)
+    throw new SkevoError(`${format} is no text for a terminal`, 'Write it to a file, by --out or by >.');
+  const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+  for await (const part of parts) {
+    const shown = stdout.isTTY ? showable(decoder.decode(part, { stream: true }), out.isColoured) : part;
+    if (!stdout.write(shown)) await new Promise((resolve) => stdout.once('drain', resolve));
+  }
+}
+
 /** Tells of a standard output that takes no more: a pipe that was closed, or a full disk. */
 export function whenOutputFails(tell: (error: NodeJS.ErrnoException) => void): void {
   process.stdout.on('error', tell);

@@ -8,7 +8,7 @@ import { json, type JsonValue } from '../core/json/value.js';
 import { writeJson } from '../core/json/write.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import type { FormatName } from './format.js';
-import { isText, writing, type Known } from './write-as.js';
+import { writing, type Known } from './write-as.js';
 import { writeWhole } from './write.js';
 
 /** What payloads are converted to: a format, or JSON texts line by line. */
@@ -46,12 +46,14 @@ export interface Converted {
 /**
  * Writes payloads in another format as they come: to a file, as a whole or not at all, or to the standard output, where nothing
  * of it stands before all can be held.
+ * @param print takes what goes to the standard output
  * @throws SkevoError with the place in its file of the first part that the format cannot hold
  */
 export async function convert(
   payloads: AsyncIterable<Payload>,
   conversion: Conversion,
   out: string | undefined,
+  print: (bytes: AsyncIterable<Uint8Array>) => Promise<void>,
 ): Promise<Converted> {
   const state: { written: number; rejected: number; last: Payload | undefined } = {
     written: 0,
@@ -82,18 +84,13 @@ export async function convert(
     }
   }
   if (out !== undefined) await writeWhole(out, joined(parts()));
-  else if (conversion.to === 'json' || conversion.to === 'ndjson') await printed(joined(parts()));
+  else if (conversion.to === 'json' || conversion.to === 'ndjson') await print(joined(parts()));
   else {
-    if (!isText(conversion.to) && process.stdout.isTTY)
-      throw new SkevoError(
-        `${conversion.to} is no text for a terminal`,
-        'Write it to a file, by --out or by >.',
-      );
     const folder = mkdtempSync(join(tmpdir(), 'skevo-convert-'));
     try {
       const draft = join(folder, 'draft');
       await writeWhole(draft, joined(parts()));
-      await printed(createReadStream(draft) as AsyncIterable<Uint8Array>);
+      await print(createReadStream(draft) as AsyncIterable<Uint8Array>);
     } finally {
       rmSync(folder, { recursive: true, force: true });
     }
@@ -145,11 +142,6 @@ async function* joined(parts: AsyncIterable<string | Uint8Array>): AsyncGenerato
   }
   take();
   if (held.length > 0) yield Buffer.concat(held);
-}
-
-async function printed(parts: AsyncIterable<Uint8Array>): Promise<void> {
-  for await (const part of parts)
-    if (!process.stdout.write(part)) await new Promise((resolve) => process.stdout.once('drain', resolve));
 }
 
 /** An error of a writer, which knows the place in the payload, with the place in the file. */

@@ -15,6 +15,7 @@ import { readUnder } from '../../core/schema/conform.js';
 import { resolveReference } from '../../core/schema/resolve.js';
 import type { Schema } from '../../core/schema/schema.js';
 import { wordsOf } from '../../core/words.js';
+import { isText } from '../../formats/write-as.js';
 import { convert, rejectedLine, type Changed, type Reason, type TargetName } from '../../formats/convert.js';
 import { formatNames } from '../../formats/format.js';
 import type { Input } from '../../formats/inputs.js';
@@ -26,7 +27,7 @@ import { namedInputs, observe, payloadsOf, placeName, suggestName } from '../inp
 import { PayloadOptions, payloadOptions, validated } from '../options.js';
 import { follow, mappingAt, type ReadMapping } from '../mappings.js';
 import { readAnySchema } from '../schemas.js';
-import { say, talk } from '../print.js';
+import { giveAll, say, talk } from '../print.js';
 
 const targets: readonly TargetName[] = [...formatNames, 'ndjson'];
 
@@ -153,6 +154,7 @@ export async function run(given: object): Promise<void> {
       payloadsOf(chosen, true, found, undefined, held),
       { to, known, change, reject, finish: async () => rejects?.close() },
       chosen.out,
+      (parts) => giveAll(parts, to === 'ndjson' || isText(to), to),
     );
     if (rejected > 0) process.exitCode = exitCode.findings;
     if (chosen.quiet) return;

@@ -1,4 +1,5 @@
 import { json, type JsonKind, type JsonValue } from '../json/value.js';
+import { instantOf } from '../roundtrip/instant.js';
 import { writeJson } from '../json/write.js';
 
 /** What a step does to a value; undefined for nothing. @throws StepTrouble for a value that it cannot take */
@@ -219,8 +220,7 @@ function dateFrom(spelling: string, zone: string): Step {
     const has = (name: string) => names.includes(name);
     const day = `${match[names.indexOf('YYYY') + 1]!}-${of('MM', '')}-${of('DD', '')}`;
     const time = `${has('HH') ? of('HH', '') : '00'}:${has('mm') ? of('mm', '') : '00'}:${has('ss') ? of('ss', '') : '00'}`;
-    const stamp = new Date(`${day}T${time}Z`);
-    if (Number.isNaN(stamp.getTime()) || stamp.toISOString().slice(0, 10) !== day) return trouble();
+    if (instantOf(`${day}T${time}Z`) === undefined) return trouble();
     return json.string(has('HH') ? `${day}T${time}${zone}` : day);
   });
 }

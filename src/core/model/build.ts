@@ -540,9 +540,9 @@ function isAlike(a: Schema, b: Schema): boolean {
 
 /** A schema without what it is called and what is said of it. */
 function bare(schema: Schema): Schema {
-  const { title, description, span, ...rest } = schema;
-  (void title, description, span);
-  return rest;
+  return Object.fromEntries(
+    Object.entries(schema).filter(([key]) => !['title', 'description', 'span'].includes(key)),
+  );
 }
 
 function formOf(schema: Schema): TextForm | undefined {
