@@ -149,17 +149,22 @@ async function reduced(main: Document, fragment: string, name: string | undefine
   const reducer = new Reducer(documents);
   const schema = reducer.reduce(name === undefined ? resolved : { ...resolved, name });
   const notes = [...reducer.unexpressed.values()].map(({ count, note }) =>
-    count === 1 ? note : { ...note, message: `${note.message}, here and at ${count - 1} more places` },
+    count === 1
+      ? note
+      : { ...note, message: `${note.message}, here and ${count - 1} more ${count === 2 ? 'time' : 'times'}` },
   );
+  const all = documents.all();
   const validation: Validation = {
     source: main.source,
     draft: main.draft,
     location: main.location.href,
     ...(fragment !== '' && { pointer: fragment }),
-    others: documents
-      .all()
-      .filter((each) => each !== main)
-      .map((each) => [each.location.href, each.root]),
+    ...(all.length > 1 && {
+      root: documents.located(main),
+      others: all
+        .filter((each) => each !== main)
+        .map((each) => [each.location.href, documents.located(each)] as const),
+    }),
   };
   return { ...made(schema, main.source), isMade: true, validation, notes };
 }

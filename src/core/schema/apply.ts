@@ -155,10 +155,10 @@ export class SchemaValidator {
    * @throws SkevoError when it is not JSON or not a schema
    */
   constructor(
-    { source, pointer, draft, others = [], location = 'file:///schema' }: Validation,
+    { source, root: given, pointer, draft, others = [], location = 'file:///schema' }: Validation,
     patterns: PatternEngine = platformPatterns,
   ) {
-    const { root } = parseJson(source);
+    const root = given ?? parseJson(source).root;
     // What is nested too deeply is refused with its place.
     if (root.kind === 'object') refuseDeep(root, source);
     if (root.kind !== 'object' && root.kind !== 'boolean') {

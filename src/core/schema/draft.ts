@@ -7,6 +7,8 @@ export type Draft = '4' | '6' | '7' | '2019-09' | '2020-12' | 'openapi-3.0';
 /** A schema as payloads are validated against it. */
 export interface Validation {
   readonly source: Source;
+  /** What stands there, where it refers to other documents: with references that say where those are. */
+  readonly root?: JsonValue;
   /** Where in the source the schema stands, as a JSON Pointer. */
   readonly pointer?: string;
   /** What it is written in, where that is known otherwise than by its `$schema`. */

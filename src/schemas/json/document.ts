@@ -116,6 +116,27 @@ export class Documents {
     return { node: node!, document: target.document, name };
   }
 
+  /** A document in which references to other files say where those are, whatever URI it says of itself. */
+  located(document: Document): JsonValue {
+    const visit = (value: JsonValue, isRoot: boolean): JsonValue => {
+      if (value.kind === 'list') return { ...value, items: value.items.map((each) => visit(each, false)) };
+      if (value.kind !== 'object') return value;
+      const members = value.members.flatMap((each) => {
+        const { key, value: inner } = each;
+        if (isRoot && (key === '$id' || (key === 'id' && document.draft === '4'))) return [];
+        if (key !== '$ref' || inner.kind !== 'string' || inner.value.startsWith('#'))
+          return [{ ...each, value: visit(inner, false) }];
+        const target = this.resolve(inner.value, value, document).document;
+        if (target === document) return [each];
+        const hash = inner.value.indexOf('#');
+        const located = `${target.location.href}${hash < 0 ? '' : inner.value.slice(hash)}`;
+        return [{ ...each, value: { ...inner, value: located } }];
+      });
+      return { ...value, members };
+    };
+    return visit(document.root, true);
+  }
+
   /** What a URI without a fragment stands for. */
   private whole(url: URL, base: URL, document: Document): Found | undefined {
     const known = this.byId.get(url.href) ?? this.byId.get(`${url.href}#`);

@@ -24,6 +24,7 @@ export function isPlain(root: JsonValue): boolean {
     }
     if (value.kind !== 'object') continue;
     let isReference = false;
+    let hasArms = false;
     let others = 0;
     for (const { key, value: inner } of value.members) {
       if (foreign.has(key)) return false;
@@ -33,8 +34,8 @@ export function isPlain(root: JsonValue): boolean {
         if (inner.kind === 'string' && !/^#(?:$|\/(?:\$defs|definitions)\/[^/]+$)/.test(inner.value))
           return false;
         isReference = true;
-      } else if (/^(?:type|properties|required|items|anyOf|oneOf|enum|const|additionalProperties)$/.test(key))
-        others++;
+      } else if (key === 'anyOf' || key === 'oneOf') hasArms = true;
+      else if (/^(?:type|properties|required|items|enum|const|additionalProperties)$/.test(key)) others++;
       if (payloads.has(key)) continue;
       if (maps.has(key)) {
         if (inner.kind !== 'object') continue;
@@ -44,7 +45,8 @@ export function isPlain(root: JsonValue): boolean {
         }
       } else if (inner.kind === 'object' || inner.kind === 'list') waiting.push(inner);
     }
-    if (isReference && others > 0) return false;
+    if (isReference && (hasArms || others > 0)) return false;
+    if (hasArms && others > 0) return false;
     isTop = false;
   }
   return true;

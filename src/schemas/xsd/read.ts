@@ -157,7 +157,7 @@ class Reader {
     }
     const name = found.attributes['name']!;
     const own = this.nameIn(found, name, true);
-    const schema = this.elementSchema(found);
+    const schema = this.withNamespaces(this.elementSchema(found), found);
     const defs = new Map([...this.definitions.values()].map((each) => [each.key, each.schema]));
     return {
       $schema: dialect,
@@ -167,6 +167,36 @@ class Reader {
       required: [own],
       ...(defs.size > 0 && { $defs: defs }),
     };
+  }
+
+  /** The element of a document may say what its prefixes stand for, and where its schema is. */
+  private withNamespaces(schema: Schema, element: Element): Schema {
+    const space = element.file.target;
+    const own = space === '' ? [] : [this.prefix === '' ? '@xmlns' : `@xmlns:${this.prefix.slice(0, -1)}`];
+    const location = space === '' ? '@xsi:noNamespaceSchemaLocation' : '@xsi:schemaLocation';
+    const declared = [...own, '@xmlns:xsi', location].map((key): [string, Schema] => [
+      key,
+      {
+        type: ['string'],
+        other: new Map([
+          [
+            'xml',
+            json.object([
+              ['name', json.string(key.slice(1))],
+              ['attribute', json.boolean(true)],
+            ]),
+          ],
+        ]),
+      },
+    ]);
+    const wider = (each: Schema): Schema =>
+      each.properties === undefined
+        ? each
+        : { ...each, properties: new Map([...declared, ...each.properties]) };
+    const known = [...this.definitions.values()].find(({ key }) => referenceTo(key) === schema.$ref);
+    if (known === undefined) return wider(schema);
+    known.schema = wider(known.schema);
+    return schema;
   }
 
   /** What a name is called in documents: with the prefix of the namespace where it is qualified. */

@@ -1,0 +1,246 @@
+import { join, resolve } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { addFiles, skevo, workspace } from '../support.js';
+
+const schemas = resolve('demo/schemas');
+const here = { cwd: resolve('.') };
+const description = join(schemas, 'ferries.openapi.yaml');
+
+describe('schemas of other kinds', () => {
+  test.each<[string, string, string]>([
+    ['an answer of an OpenAPI description', `${description}#listSailings`, join(schemas, 'sailings.json')],
+    ['an Avro schema', join(schemas, 'tides.avsc'), resolve('demo/partners/tides.avro')],
+    ['an XML Schema', `${join(schemas, 'fares.xsd')}#f:fares`, resolve('demo/partners/fares.xml')],
+  ])('%s: payloads meet it, and come back whole', (_, schema, payload) => {
+    expect(skevo(['validate', schema, payload], here)).toMatchObject({ code: 0 });
+    const { code, out } = skevo(['check', schema, payload, '--language', 'python'], here);
+    expect(out).toMatch(/nothing lost/);
+    expect(code).toBe(0);
+    const made = skevo(['vary', schema, '--quiet'], here);
+    expect(made.code).toBe(0);
+    const folder = workspace({ 'made.ndjson': made.out });
+    expect(skevo(['validate', schema, join(folder, 'made.ndjson')], here)).toMatchObject({ code: 0 });
+  });
+
+  test('OpenAPI: words of a discriminator tell alternatives apart, parts are included, notes say what is not', () => {
+    const { out, err } = skevo(
+      ['generate', `${description}#listSailings`, '--language', 'typescript:interface'],
+      here,
+    );
+    expect(out).toMatch(
+      /interface CarFerry \{\n {2}kind: "car";\n {2}id: number;\n {2}cars: number;\n {2}ramps\?: string\[\];/,
+    );
+    expect(out).toContain('interface ListSailingsAnswer');
+    expect(err).toMatch(
+      /ferries\.openapi\.yaml:\d+:11: classes do not express the keyword "patternProperties"/,
+    );
+  });
+
+  test('OpenAPI: the closest alternative is told', () => {
+    const folder = workspace({ 'a.json': '{"results":[{"id":1,"vessel":{"id":1,"kind":"car"}}]}' });
+    const { out, code } = skevo(['validate', `${description}#listSailings`, join(folder, 'a.json')], here);
+    expect(code).toBe(1);
+    expect(out).toMatch(/closest is CarFerry:\n.*expected the key "cars"/);
+  });
+
+  test.each<[string, RegExp]>([
+    ['', /of it, one schema or one answer is asked for[^]*listSailings/],
+    ['#listSailing', /neither a schema nor an operation "listSailing"[^]*Did you mean .*#listSailings/],
+    ['#listSailings:404', /listSailings has no answer 404[^]*There are 200, default/],
+    ['#/components/schemas/Salling', /leads nowhere in this schema[^]*Did you mean "Sailing"/],
+  ])('OpenAPI: %s is refused', (fragment, message) => {
+    const { code, err } = skevo(['generate', `${description}${fragment}`, '--language', 'python'], here);
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+
+  test('OpenAPI: a schema, an answer by its status, and by its pointer', () => {
+    for (const [fragment, type] of [
+      ['#Sailing', 'class Sailing'],
+      ['#listSailings:default', 'class Problem'],
+      ['#/components/schemas/CarFerry', 'class CarFerry'],
+    ] as const)
+      expect(skevo(['generate', `${description}${fragment}`, '--language', 'python'], here).out).toContain(
+        type,
+      );
+  });
+
+  test.each<[string, string, RegExp]>([
+    [
+      'a space in a name',
+      '{"type":"record","name":"Tide","fields":[{"name":"a b","type":"int"}]}',
+      /"a b" is no name in Avro[^]*:1:50/,
+    ],
+    [
+      'an unknown type',
+      '{"type":"record","name":"Tide","fields":[{"name":"a","type":"itn"}]}',
+      /there is no type "itn" before this[^]*:1:61/,
+    ],
+    [
+      'a field twice',
+      '{"type":"record","name":"Tide","fields":[{"name":"a","type":"int"},{"name":"a","type":"int"}]}',
+      /two fields "a"/,
+    ],
+    [
+      'a union in a union',
+      '{"type":"record","name":"Tide","fields":[{"name":"a","type":["int",["null"]]}]}',
+      /a union holds no union/,
+    ],
+    [
+      'a symbol that is none',
+      '{"type":"enum","name":"Tide","symbols":["a-b"]}',
+      /this symbol is no name in Avro/,
+    ],
+    [
+      'a type twice',
+      '[{"type":"fixed","name":"A","size":2},{"type":"fixed","name":"A","size":2}]',
+      /the type A is defined twice/,
+    ],
+  ])('Avro: %s is refused with its place', (_, text, message) => {
+    const folder = workspace({ 'tide.avsc': text });
+    const { code, err } = skevo(['generate', join(folder, 'tide.avsc'), '--language', 'python'], here);
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+
+  test('Avro: namespaces, aliases, a type in itself, and logical types', () => {
+    const folder = workspace({
+      'tide.avsc': JSON.stringify({
+        type: 'record',
+        name: 'Tide',
+        namespace: 'a.b',
+        aliases: ['Old'],
+        fields: [
+          { name: 'day', type: { type: 'int', logicalType: 'date' } },
+          { name: 'next', type: ['null', 'a.b.Tide'] },
+          { name: 'before', type: ['null', 'Old'] },
+          { name: 'kind', type: { type: 'enum', name: 'c.Kind', symbols: ['high', 'low'] } },
+          { name: 'again', type: 'c.Kind' },
+          { name: 'raw', type: { type: 'fixed', name: 'Raw', size: 2 } },
+        ],
+      }),
+    });
+    const { out, code } = skevo(
+      ['generate', join(folder, 'tide.avsc'), '--language', 'typescript:interface'],
+      here,
+    );
+    expect(code).toBe(0);
+    expect(out).toMatch(
+      /interface Tide \{\n {2}day: string;\n {2}next: Tide \| null;\n {2}before: Tide \| null;\n {2}kind: Kind;\n {2}again: Kind;\n {2}raw: string;/,
+    );
+  });
+
+  test('XML Schema: extensions, groups, choices, substitutions, lists, includes', () => {
+    const folder = workspace();
+    addFiles(folder, {
+      'main.xsd': `<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema">
+  <xs:include schemaLocation="parts.xsd"/>
+  <xs:element name="sailing" type="CarSailing"/>
+  <xs:complexType name="CarSailing">
+    <xs:complexContent>
+      <xs:extension base="Sailing">
+        <xs:sequence><xs:group ref="deck"/><xs:element ref="place" maxOccurs="2"/></xs:sequence>
+        <xs:attributeGroup ref="marks"/>
+      </xs:extension>
+    </xs:complexContent>
+  </xs:complexType>
+</xs:schema>`,
+      'parts.xsd': `<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema">
+  <xs:complexType name="Sailing">
+    <xs:sequence>
+      <xs:element name="no" type="xs:int"/>
+      <xs:choice><xs:element name="day" type="Days"/><xs:element name="date" type="xs:date" nillable="true"/></xs:choice>
+    </xs:sequence>
+    <xs:attribute name="id" type="xs:long" use="required"/>
+  </xs:complexType>
+  <xs:simpleType name="Days"><xs:list itemType="xs:token"/></xs:simpleType>
+  <xs:group name="deck"><xs:all><xs:element name="cars" type="xs:int" minOccurs="0"/></xs:all></xs:group>
+  <xs:attributeGroup name="marks"><xs:attribute name="mark"><xs:simpleType><xs:union memberTypes="xs:int"><xs:simpleType><xs:restriction base="xs:string"><xs:enumeration value="none"/></xs:restriction></xs:simpleType></xs:union></xs:simpleType></xs:attribute></xs:attributeGroup>
+  <xs:element name="place" type="xs:string" abstract="true"/>
+  <xs:element name="pier" type="xs:string" substitutionGroup="place"/>
+  <xs:element name="buoy" type="xs:int" substitutionGroup="place"/>
+</xs:schema>`,
+      'a.xml':
+        '<sailing id="1" mark="4"><no>7</no><day>Mon Tue</day><cars>2</cars><pier>N1</pier><buoy>3</buoy></sailing>',
+      'b.xml':
+        '<sailing id="2" mark="none" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance"><no>8</no><date xsi:nil="true"/><pier>N1</pier><pier>S2</pier></sailing>',
+      'c.xml': '<sailing id="x"><no>8</no></sailing>',
+    });
+    const schema = join(folder, 'main.xsd');
+    const payloads = [join(folder, 'a.xml'), join(folder, 'b.xml')];
+    const { out, err } = skevo(['generate', schema, '--language', 'typescript:interface'], here);
+    for (const field of [
+      'no: number',
+      'day?: string',
+      'date?: string | null',
+      'cars?: number',
+      'pier?: string[]',
+      'buoy?: number[]',
+      'id: ',
+      'mark?: IntegerOrMark',
+    ])
+      expect(out).toContain(field);
+    expect(err).toContain('which of several elements there is (xs:choice)');
+    expect(skevo(['validate', schema, ...payloads], here)).toMatchObject({ code: 0 });
+    expect(skevo(['check', schema, ...payloads, '--language', 'python'], here).out).toMatch(
+      /2 of 2 .*nothing lost[^]*2 documents, written again from what was read: the same/,
+    );
+    expect(skevo(['validate', schema, join(folder, 'c.xml')], here).out).toMatch(
+      /c\.xml:1:1 {2}\/sailing\/@id/,
+    );
+  });
+
+  test.each<[string, string, RegExp]>([
+    [
+      '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"><xs:element name="a" type="B"/></xs:schema>',
+      '',
+      /there is no type "B"[^]*:1:56/,
+    ],
+    ['<fares/>', '', /this is XML, and no XML Schema/],
+    [
+      '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"><xs:element name="a"/><xs:element name="b"/></xs:schema>',
+      '',
+      /2 elements may be the document[^]*there are a and b/,
+    ],
+    [
+      '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"><xs:element name="fares"/></xs:schema>',
+      '#fare',
+      /no element "fare" here[^]*Did you mean .*#fares/,
+    ],
+    [
+      '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"><xs:include schemaLocation="gone.xsd"/><xs:element name="a"/></xs:schema>',
+      '',
+      /there is no file .*gone\.xsd/,
+    ],
+    [
+      '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema"><xs:element name="a"></xs:schema>',
+      '',
+      /this is not XML: unexpected close tag/,
+    ],
+  ])('XML Schema: %s%s is refused', (text, fragment, message) => {
+    const folder = workspace({ 'a.xsd': text });
+    const { code, err } = skevo(
+      ['generate', `${join(folder, 'a.xsd')}${fragment}`, '--language', 'python'],
+      here,
+    );
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+
+  test('schemas of different kinds are compared', () => {
+    const folder = workspace({
+      'reading.schema.json': JSON.stringify({
+        title: 'TideReading',
+        type: 'object',
+        properties: { station: { type: 'string' } },
+        required: ['station'],
+      }),
+    });
+    const { out, code } = skevo(
+      ['compare', join(schemas, 'tides.avsc'), join(folder, 'reading.schema.json')],
+      here,
+    );
+    expect(code).toBe(1);
+    expect(out).toContain('/gusts');
+  });
+});
