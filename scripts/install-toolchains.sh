@@ -4,7 +4,8 @@
 set -euo pipefail
 
 packages=(
-  python3 # runs the generated Python
+  python3     # runs the generated Python
+  python3-pip # fetches the test suite of JSON Schema
   mypy    # checks its types
   black   # checks its layout
   golang-go
@@ -25,3 +26,15 @@ sudo=()
 if [ "$(id -u)" -ne 0 ]; then sudo=(sudo); fi
 "${sudo[@]}" apt-get update -qq
 DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${packages[@]}"
+
+# The official test suite of JSON Schema, of which the source of a Python package carries a copy.
+suite=tests/.suites/json-schema
+cd "$(dirname "$0")/.."
+if [ ! -d "$suite" ]; then
+  fetched=$(mktemp -d)
+  trap 'rm -rf "$fetched"' EXIT
+  python3 -m pip download --quiet --no-deps --no-binary jsonschema --dest "$fetched" jsonschema==4.26.0
+  tar -xzf "$fetched"/jsonschema-*.tar.gz -C "$fetched"
+  mkdir -p "$(dirname "$suite")"
+  mv "$fetched"/jsonschema-*/json/tests "$suite"
+fi

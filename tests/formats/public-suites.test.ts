@@ -13,7 +13,7 @@ type Format = Exclude<FormatName, 'json'>;
 
 async function read(format: Format, content: Uint8Array): Promise<string[]> {
   const reader = await formatOf(format);
-  const input = { name: `a.${format}`, layout: 'document' as const, gzip: false, format, limit: 1 << 28 };
+  const input = { name: `a.${format}`, layout: 'document' as const, format, limit: 1 << 28 };
   const found: string[] = [];
   async function* whole() {
     yield content;
