@@ -55,7 +55,7 @@ EOF
   wait "$window" 2>/dev/null || true
 }
 
-scenes=${*:-outline outline-xml infer-explain infer-update locate validate check-clean check-broken check-csv demo languages capture run compare report}
+scenes=${*:-outline outline-xml infer-explain infer-update locate validate check-clean check-broken check-csv convert mapping demo languages capture run compare report}
 for scene in $scenes; do
   case $scene in
     outline) shoot outline "skevo outline samples/sailings" ;;
@@ -63,6 +63,15 @@ for scene in $scenes; do
     check-csv)
       skevo infer partners/timetable.csv --out timetable.schema.json --quiet
       shoot check-csv "skevo check timetable.schema.json partners/timetable.csv --language python --with 'node broken-decoder.mjs'"
+      ;;
+    convert)
+      sed 's/;80;/;eighty;/; s/14.00;false/14.00;perhaps/' partners/timetable.csv >tuesday.csv
+      skevo infer partners/timetable.csv --out timetable.schema.json --quiet
+      shoot convert 'skevo convert tuesday.csv --schema timetable.schema.json --rejects rejects.ndjson --to yaml'
+      ;;
+    mapping)
+      cp -r "$here/demo/schemas" schemas
+      shoot mapping 'skevo mapping schemas/timetable.schema.json schemas/departure.schema.json'
       ;;
     infer-explain) shoot infer-explain "skevo infer samples/vessels --explain" ;;
     infer-update) shoot infer-update "skevo infer later --at '/results/*' --update sailing.schema.json --out next.schema.json" ;;

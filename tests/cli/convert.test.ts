@@ -132,7 +132,9 @@ describe('payloads that do not meet a schema', () => {
       here,
     );
     expect(code).toBe(1);
-    expect(err).toMatch(/4 payloads written[^]*2 payloads rejected/);
+    expect(err).toMatch(
+      /note: .*bad\.csv:3:37: \/cycles, expected type boolean, found string "perhaps"[^]*4 payloads written[^]*2 payloads rejected/,
+    );
     expect(readFileSync(out, 'utf8').trim().split('\n')).toHaveLength(4);
     const lines = readFileSync(rejects, 'utf8')
       .trim()
@@ -232,11 +234,11 @@ fields:
   /remark: /remarks
   /phone: /phone
 
-  # to fill, and what is called most alike:
-  # /number:  (required)
-  # /quay:  (required)
-  # /leaves:  (required)
-  # /price:  (required)
+  # to fill, and what is most alike:
+  # /number: /sailing or /pier  (required)
+  # /quay: /sailing or /pier  (required)
+  # /leaves: /departs  (required)
+  # /price: /seats or /fare  (required)
   # /freeSeats: /seats
 
   # left over:

@@ -6,7 +6,7 @@ import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { inferSchema } from '../../core/infer/infer.js';
 import { formatPointer } from '../../core/json/pointer.js';
-import { excerptOf } from '../../core/json/source.js';
+import { excerptOf, placeOf } from '../../core/json/source.js';
 import { compareValues } from '../../core/roundtrip/compare.js';
 import type { JsonValue } from '../../core/json/value.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
@@ -27,7 +27,7 @@ import { namedInputs, observe, payloadsOf, placeName, suggestName } from '../inp
 import { PayloadOptions, payloadOptions, validated } from '../options.js';
 import { follow, mappingAt, type ReadMapping } from '../mappings.js';
 import { readAnySchema } from '../schemas.js';
-import { giveAll, say, talk } from '../print.js';
+import { giveAll, noteTaker, say, talk } from '../print.js';
 
 const targets: readonly TargetName[] = [...formatNames, 'ndjson'];
 
@@ -138,8 +138,14 @@ export async function run(given: object): Promise<void> {
     if (reasons.length > 0) return { reasons };
     return map === undefined ? { value } : through(map, value);
   };
+  const { notes, finish } = noteTaker(chosen.quiet);
   const reject = async (payload: Payload, reasons: readonly Reason[]): Promise<void> => {
     if (rejects === undefined) throw unwanted(payload, reasons[0]!, map !== undefined);
+    for (const { pointer, message, offset } of reasons)
+      notes({
+        message: `${formatPointer(payload.tokens) + pointer || 'the payload'}, ${message}`,
+        place: placeOf(payload.source, offset),
+      });
     await rejects.add(rejectedLine(payload, reasons));
   };
   const written = map?.there.to.schema ?? schema;
@@ -156,6 +162,7 @@ export async function run(given: object): Promise<void> {
       chosen.out,
       (parts) => giveAll(parts, to === 'ndjson' || isText(to), to),
     );
+    finish();
     if (rejected > 0) process.exitCode = exitCode.findings;
     if (chosen.quiet) return;
     const where = chosen.out === undefined ? '' : ` to ${talk.colours.name(chosen.out)}`;

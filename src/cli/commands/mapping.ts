@@ -69,7 +69,7 @@ function textOf({ lines, open, left }: Draft, from: string, to: string): string 
     );
   if (lines.length === 0) out[out.length - 1] = 'fields: {}';
   if (open.length > 0) {
-    out.push('', '  # to fill, and what is called most alike:');
+    out.push('', '  # to fill, and what is most alike:');
     for (const { target, isRequired, candidates } of open)
       out.push(
         `  # ${scalar(target)}:${candidates.length === 0 ? '' : ` ${candidates.map(scalar).join(' or ')}`}${isRequired ? '  (required)' : ''}`,

@@ -1,7 +1,7 @@
 import { formatPlace, parsePlace, type PlaceStep } from '../json/pointer.js';
 import { singular, wordsOf } from '../words.js';
 import type { Schema } from '../schema/schema.js';
-import { kindsAt, leavesOf, starsIn, stepBetween } from './mapping.js';
+import { formatAt, kindsAt, leavesOf, starsIn, stepBetween } from './mapping.js';
 
 /** One line of a first mapping. */
 export interface DraftLine {
@@ -58,7 +58,22 @@ export function draftMapping(from: Schema, to: Schema): Draft {
     ];
     lines.push({ target, source: best.place, steps: needed });
   }
-  return { lines, open, left: sources.map(({ place }) => place).filter((place) => !used.has(place)) };
+  const left = sources.filter(({ place }) => !used.has(place));
+  return {
+    lines,
+    // What is called otherwise may still be of the same kind.
+    open: open.map((each) => ({
+      ...each,
+      candidates:
+        each.candidates.length > 0
+          ? each.candidates
+          : left
+              .filter(({ steps }) => isOfKind(from, steps, to, parsePlace(each.target)!))
+              .slice(0, mostCandidates)
+              .map(({ place }) => place),
+    })),
+    left: left.map(({ place }) => place),
+  };
 }
 
 /** The likeness of places with the same last key. */
@@ -88,6 +103,23 @@ function namesOf(place: readonly PlaceStep[]): string[] {
             .map((word) => word.toLowerCase())
             .join(' '),
         ],
+  );
+}
+
+/** Whether values at two places are of the same kind and format, and neither is one of many texts without any. */
+function isOfKind(
+  from: Schema,
+  source: readonly PlaceStep[],
+  to: Schema,
+  target: readonly PlaceStep[],
+): boolean {
+  const kinds = (schema: Schema, place: readonly PlaceStep[]) =>
+    kindsAt(place, schema)!
+      .filter((kind) => kind !== 'null')
+      .join(' ');
+  const [own, other] = [kinds(from, source), kinds(to, target)];
+  return (
+    own === other && starsIn(source) === starsIn(target) && formatAt(source, from) === formatAt(target, to)
   );
 }
 

@@ -193,12 +193,23 @@ function below(arm: Schema, step: PlaceStep): Schema[] {
 
 /** The kinds that values at a place may have; undefined where there is no such place, all for what may be anything. */
 export function kindsAt(place: readonly PlaceStep[], schema: Schema): JsonKind[] | undefined {
+  const here = schemasAt(place, schema);
+  return here.length === 0 ? undefined : [...new Set(here.flatMap(kindsOf))];
+}
+
+/** The format that values at a place have, where it is one of texts; `double-int` and the like say nothing of kinds. */
+export function formatAt(place: readonly PlaceStep[], schema: Schema): string | undefined {
+  const formats = schemasAt(place, schema).flatMap(({ format, type }) =>
+    type?.includes('string') ? [format] : [],
+  );
+  return formats.length === 1 ? formats[0] : undefined;
+}
+
+function schemasAt(place: readonly PlaceStep[], schema: Schema): Schema[] {
   let here = armsOf(schema, schema);
-  for (const step of place) {
+  for (const step of place)
     here = here.flatMap((arm) => below(arm, step)).flatMap((each) => armsOf(each, schema));
-    if (here.length === 0) return undefined;
-  }
-  return [...new Set(here.flatMap(kindsOf))];
+  return here;
 }
 
 function kindsOf(schema: Schema): JsonKind[] {
