@@ -44,24 +44,16 @@ export interface HarContent {
  * @throws SkevoError with the place when the file is not as HAR says
  */
 export async function readHar(source: Source, names: readonly string[] = []): Promise<HarContent> {
-  const root = parseJson(source).root;
-  const log = at(root, 'log');
-  const entries = log && at(log, 'entries');
-  if (entries?.kind !== 'list')
-    throw new SkevoError(
-      `${source.name} is not a HAR file: it has no list /log/entries`,
-      'Export it again from the network panel of a browser.',
-      excerptOf(source, root.start),
-    );
+  const entries = entriesOf(source);
   const secrets = new Secrets(
-    entries.items.flatMap((entry) => secretsOf(entry, names)),
+    entries.flatMap((entry) => secretsOf(entry, names)),
     shortestRecorded,
   );
   const endpoints = new Map<string, Recorded[]>();
   const secretive = new Map<string, number>();
   let passedOver = 0;
-  for (const entry of entries.items) {
-    const found = await responseOf(entry);
+  for (const entry of entries) {
+    const found = await responseOf(entry, isSuccess);
     if (found === undefined) {
       passedOver++;
       continue;
@@ -147,8 +139,39 @@ function cookiesIn(header: string): string[] {
   });
 }
 
+/**
+ * Every answer of a HAR file that holds a payload, whatever its status, in the order of the file.
+ * @throws SkevoError with the place when the file is not as HAR says
+ */
+export async function answersOf(source: Source): Promise<Recorded[]> {
+  const found: Recorded[] = [];
+  for (const entry of entriesOf(source)) {
+    const answer = await responseOf(entry, () => true);
+    if (answer !== undefined) found.push(answer.recorded);
+  }
+  return found;
+}
+
+function entriesOf(source: Source): readonly JsonValue[] {
+  const root = parseJson(source).root;
+  const log = at(root, 'log');
+  const entries = log && at(log, 'entries');
+  if (entries?.kind !== 'list')
+    throw new SkevoError(
+      `${source.name} is not a HAR file: it has no list /log/entries`,
+      'Export it again from the network panel of a browser.',
+      excerptOf(source, root.start),
+    );
+  return entries.items;
+}
+
+function isSuccess(status: number): boolean {
+  return status >= 200 && status < 300;
+}
+
 async function responseOf(
   entry: JsonValue,
+  isWanted: (status: number) => boolean,
 ): Promise<{ readonly recorded: Recorded; readonly body: JsonValue } | undefined> {
   const request = at(entry, 'request');
   const response = at(entry, 'response');
@@ -158,7 +181,7 @@ async function responseOf(
   const body = text(content, 'text');
   const status = Number(number(response, 'status') ?? 0);
   if (url === undefined || method === undefined || body === undefined) return undefined;
-  if (!/^https?:/i.test(url) || !URL.canParse(url) || status < 200 || status >= 300) return undefined;
+  if (!/^https?:/i.test(url) || !URL.canParse(url) || !isWanted(status)) return undefined;
   const bytes =
     text(content, 'encoding') === 'base64'
       ? new Uint8Array(Buffer.from(body, 'base64'))

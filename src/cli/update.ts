@@ -71,6 +71,11 @@ function refuseOutputs({ out: file }: InferOptions, inputs: readonly { path?: st
 }
 
 function refuseForNew(chosen: InferOptions, option: '--update' | '--refresh'): void {
+  if (chosen.to !== 'json-schema')
+    throw new SkevoError(
+      `--to ${chosen.to} cannot be given with ${option}`,
+      'Leave it out: the schema stays what it is.',
+    );
   const refused = onlyForNew.find((each) => chosen[each] !== undefined && chosen[each] !== false);
   if (refused === undefined) return;
   throw new SkevoError(

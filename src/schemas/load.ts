@@ -14,6 +14,7 @@ import { schemaToJson, type Schema } from '../core/schema/schema.js';
 import { formatOf } from '../formats/format.js';
 import { usualInputLimit } from '../formats/inputs.js';
 import { Documents, type Document, type Found } from './json/document.js';
+import type { AnswerPlace } from './openapi/places.js';
 import { isPlain } from './json/plain.js';
 import { Reducer } from './json/reduce.js';
 
@@ -66,6 +67,18 @@ export async function loadSchema(given: string, source: Source): Promise<Loaded>
     };
   }
   return reduced(main, '', undefined);
+}
+
+/** An OpenAPI description that is given whole, and the answers of its operations; undefined for any other file. */
+export async function descriptionAt(
+  given: string,
+  source: Source,
+): Promise<{ readonly answers: readonly AnswerPlace[] } | undefined> {
+  if (fragmentOf(given) !== undefined || source.bytes[0] === 0x3c) return undefined;
+  const { root } = await documentOf(source, given);
+  if (root.kind !== 'object' || !isDescription(root)) return undefined;
+  const { answersIn } = await import('./openapi/places.js');
+  return { answers: answersIn(root) };
 }
 
 /** The path of a file in what a person wrote for a schema. */

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { addFiles, skevo, workspace } from '../support.js';
@@ -225,6 +226,48 @@ describe('schemas of other kinds', () => {
     );
     expect(code).toBe(2);
     expect(err).toMatch(message);
+  });
+
+  test('a recording is matched with a description: each answer with its operation and status', () => {
+    const recording = join(schemas, 'morning.har');
+    const { code, out } = skevo(['check', description, recording, '--language', 'python', '--quiet'], here);
+    expect(code).toBe(0);
+    expect(out).toMatch(
+      /listSailings 200: GET \/sailings, 2 answers[^]*2 of 2[^]*listSailings default: GET \/sailings, 1 answer[^]*1 of 1[^]*of no operation GET \/v1\/tides 200/,
+    );
+    const text = readFileSync(recording, 'utf8');
+    const folder = workspace({
+      'wrong.har': text
+        .replace('\\"cars\\": 20', '\\"cars\\": true')
+        .replaceAll('page=99', 'day=9')
+        .replace('"status": 404', '"status": 201'),
+      'other.har': text.replaceAll('/v1/sailings', '/v1/harbours'),
+    });
+    const wrong = skevo(['check', description, join(folder, 'wrong.har'), '--language', 'python'], here);
+    expect(wrong.code).toBe(1);
+    expect(wrong.out).toMatch(/1 of 2[^]*at \/results\/0\/vessel/);
+    const other = skevo(['check', description, join(folder, 'other.har'), '--language', 'python'], here);
+    expect(other.code).toBe(2);
+    expect(other.out).toMatch(/no answer showed listSailings 200 and listSailings default/);
+    expect(skevo(['check', description, recording, '--json'], here).err).toContain(
+      '--json cannot be given for a whole description',
+    );
+  });
+
+  test.each(['openapi', 'avro'])('a schema is written as %s, and read again says the same', (to) => {
+    const folder = workspace();
+    const samples = resolve('demo/partners/timetable.csv');
+    const path = join(folder, to === 'avro' ? 'a.avsc' : 'a.json');
+    skevo(['infer', samples, '--to', to, '--out', path, '--quiet'], here);
+    const fields = (schema: string) =>
+      /export interface Timetable \{([^]*?)\}/.exec(
+        skevo(['generate', schema, '--language', 'typescript:interface'], here).out,
+      )?.[1];
+    const plain = join(folder, 'plain.schema.json');
+    skevo(['infer', samples, '--out', plain, '--quiet'], here);
+    expect(fields(to === 'avro' ? path : `${path}#Timetable`)).toBe(fields(plain));
+    const refused = skevo(['infer', samples, '--to', to, '--update', plain], here);
+    expect(refused.err).toContain(`--to ${to} cannot be given with --update`);
   });
 
   test('schemas of different kinds are compared', () => {

@@ -25,7 +25,7 @@ import { out, print, say, talk } from '../print.js';
 import { meters } from '../progress.js';
 import { sayCacheTrouble, sayToolchains } from '../toolchains.js';
 
-class CheckOptions extends PayloadOptions {
+export class CheckOptions extends PayloadOptions {
   @IsString()
   schema!: string;
 
@@ -131,6 +131,10 @@ export async function run(given: object): Promise<void> {
       : chooseLanguages(chosen.language ?? 'all');
   const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
   reports?.refuseReports(chosen.report);
+  if (chosen.payload.length > 0 && chosen.payload.every((each) => /\.har$/i.test(each))) {
+    const { checkRecordings } = await import('../recordings.js');
+    if (await checkRecordings(chosen, targets)) return;
+  }
   const loaded = await readAnySchema(chosen.schema, chosen.quiet);
   const { schema, source } = loaded;
   let read: readonly Input[] = [];

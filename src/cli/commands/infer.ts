@@ -6,7 +6,7 @@ import type { ChoicePolicy } from '../../core/infer/rule.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { saveObservation } from '../../core/observe/save.js';
-import { schemaToJson } from '../../core/schema/schema.js';
+import { schemaToJson, type Schema } from '../../core/schema/schema.js';
 import { renderDecisions, renderDoubts } from '../../report/explain.js';
 import { markToJson } from '../../report/mark-json.js';
 import { writeWhole } from '../../formats/write.js';
@@ -27,6 +27,9 @@ export class InferOptions extends SteeredOptions {
 
   @IsIn(['auto', 'open', 'closed', 'none'], { message: '--choices must be one of auto, open, closed, none' })
   choices: ChoicePolicy = 'auto';
+
+  @IsIn(['json-schema', 'openapi', 'avro'], { message: '--to must be one of json-schema, openapi, avro' })
+  to: 'json-schema' | 'openapi' | 'avro' = 'json-schema';
 
   @IsOptional()
   @IsInt({ message: '--workers must be a whole number' })
@@ -64,6 +67,12 @@ export const options = (argv: Argv) =>
       requiresArg: true,
       default: 'auto',
       describe: 'whether sets of repeated words are open to others: auto, open, closed, or none for no sets',
+    })
+    .option('to', {
+      type: 'string',
+      requiresArg: true,
+      default: 'json-schema',
+      describe: 'what the schema is written in: json-schema, openapi (components of a description), avro',
     })
     .option('workers', {
       type: 'number',
@@ -140,8 +149,8 @@ async function inferNew(chosen: InferOptions): Promise<void> {
     evidence: chosen.evidence,
     decisions: steers,
   });
-  const notes = [...own, ...unmet];
-  const document = schemaToJson(schema);
+  const { document, renamed } = await writtenIn(chosen.to, schema);
+  const notes = [...own, ...unmet, ...renamed];
   const text = `${writeJson(document, 2)}\n`;
   if (chosen.out !== undefined) await writeWhole(chosen.out, text);
   if (!chosen.quiet) {
@@ -163,6 +172,17 @@ async function inferNew(chosen: InferOptions): Promise<void> {
   }
   if (chosen.out !== undefined && !chosen.quiet)
     say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
+}
+
+/** A schema in its language, and notes on what is called otherwise in it. */
+async function writtenIn(
+  to: InferOptions['to'],
+  schema: Schema,
+): Promise<{ readonly document: JsonValue; readonly renamed: readonly string[] }> {
+  if (to === 'avro') return (await import('../../schemas/avro/write.js')).asAvro(schema);
+  if (to === 'json-schema') return { document: schemaToJson(schema), renamed: [] };
+  const { describedAsOpenApi } = await import('../../schemas/openapi/write.js');
+  return { document: describedAsOpenApi(schema), renamed: [] };
 }
 
 function decisionToJson({ place, rule, decision, because, first, doubt, otherwise }: Decision): JsonValue {

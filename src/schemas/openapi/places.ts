@@ -73,6 +73,31 @@ export function pointerIn(
   );
 }
 
+/**
+ * The place of the schema of an answer: of the operation whose path is the longest that a request's path ends with, and the
+ * status, its hundred, or the default.
+ */
+export function answerTo(
+  answers: readonly AnswerPlace[],
+  { method, url, status }: { readonly method: string; readonly url: string; readonly status: number },
+): AnswerPlace | undefined {
+  const { pathname } = new URL(url);
+  const own = answers.filter(
+    (each) => each.method === method.toLowerCase() && patternOf(each.path).test(pathname),
+  );
+  const parts = (path: string) => path.split('/').length;
+  const fixed = (path: string) => path.replace(/\{[^}]*\}/g, '').length;
+  const [longest] = own.toSorted((a, b) => parts(b.path) - parts(a.path) || fixed(b.path) - fixed(a.path));
+  const ofPath = own.filter(({ path }) => path === longest?.path);
+  const asked = [String(status), `${String(status)[0]!}XX`, 'default'];
+  return asked.flatMap((each) => ofPath.find((answer) => answer.status === each) ?? [])[0];
+}
+
+function patternOf(path: string): RegExp {
+  const escaped = path.replace(/[.*+?^$()|[\]\\]/g, '\\$&').replace(/\{[^}]*\}/g, '[^/]+');
+  return new RegExp(`${escaped}/?$`);
+}
+
 function splitStatus(asked: string): [string, string?] {
   const match = /^(.*):(\d{3}|\dXX|default)$/.exec(asked);
   return match === null ? [asked] : [match[1]!, match[2]!];
