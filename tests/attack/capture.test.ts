@@ -349,7 +349,9 @@ describe('a recording', () => {
     });
     const ran = await skevoAsync(['capture', 'day.har', '--out', 'got'], { cwd: folder });
     expect(ran).toMatchObject({ code: 0 });
-    expect(ran.err).toContain('1 responses are no JSON');
+    expect(ran.err).toContain(
+      '1 response is no success, or of no format that payloads come in, and was passed over',
+    );
   });
 });
 

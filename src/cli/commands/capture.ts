@@ -368,6 +368,6 @@ async function takeRecorded(file: string, folder: string, chosen: CaptureCommand
   }
   if (passedOver > 0 && !chosen.quiet)
     say(
-      `${talk.colours.warn('note:')} ${passedOver} responses are no success, or of no format that payloads come in, and were passed over`,
+      `${talk.colours.warn('note:')} ${passedOver === 1 ? '1 response is' : `${passedOver} responses are`} no success, or of no format that payloads come in, and ${passedOver === 1 ? 'was' : 'were'} passed over`,
     );
 }

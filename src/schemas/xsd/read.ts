@@ -208,7 +208,7 @@ class Reader {
   private expanded(from: Element, name: string): string {
     const colon = name.indexOf(':');
     const prefix = colon < 0 ? '' : name.slice(0, colon);
-    const known = from.file.prefixes.get(prefix);
+    const known = from.prefixes.get(prefix);
     const space = known ?? (prefix === '' ? from.file.target : '');
     return `{${space}}${name.slice(colon + 1)}`;
   }

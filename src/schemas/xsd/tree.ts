@@ -15,14 +15,14 @@ export interface Element {
   readonly line: number;
   readonly column: number;
   readonly file: File;
+  /** Namespaces by the prefixes that are known here; the default one under an empty text. */
+  readonly prefixes: ReadonlyMap<string, string>;
 }
 
 /** A file of an XML Schema. */
 export interface File {
   readonly name: string;
   readonly lines: readonly string[];
-  /** Namespaces by the prefixes of the root; the default one under an empty text. */
-  readonly prefixes: ReadonlyMap<string, string>;
   readonly target: string;
   /** Whether local elements are in its namespace: `qualified`, or not. */
   readonly form: string | undefined;
@@ -37,7 +37,6 @@ export function treeOf(source: Source, around?: string): Element {
   const file = {
     name: source.name,
     lines,
-    prefixes: new Map<string, string>(),
     target: around ?? '',
     form: undefined as string | undefined,
   };
@@ -60,16 +59,26 @@ export function treeOf(source: Source, around?: string): Element {
     begun = { line: parser.line, column: Math.max(1, parser.column - name.length - 1) };
   });
   parser.on('opentag', (tag: SaxesTagPlain) => {
+    const declared = Object.entries(tag.attributes).flatMap(([name, value]): [string, string][] => {
+      const prefix = /^xmlns(?::(.+))?$/.exec(name);
+      return prefix === null ? [] : [[prefix[1] ?? '', value]];
+    });
+    const known = open.at(-1)?.prefixes ?? new Map<string, string>();
+    const prefixes = declared.length === 0 ? known : new Map([...known, ...declared]);
     if (open.length === 0) {
-      for (const [name, value] of Object.entries(tag.attributes)) {
-        const prefix = /^xmlns(?::(.+))?$/.exec(name);
-        if (prefix !== null) file.prefixes.set(prefix[1] ?? '', value);
-      }
       file.form = tag.attributes['elementFormDefault'];
       file.target = tag.attributes['targetNamespace'] ?? file.target;
     }
     const name = tag.name.replace(/^.*:/, '');
-    const element = { name, attributes: { ...tag.attributes }, children: [], text: '', ...begun, file };
+    const element = {
+      name,
+      attributes: { ...tag.attributes },
+      children: [],
+      text: '',
+      ...begun,
+      file,
+      prefixes,
+    };
     open.at(-1)?.children.push(element);
     root ??= element;
     open.push(element);
@@ -82,7 +91,7 @@ export function treeOf(source: Source, around?: string): Element {
   parser.on('closetag', () => void open.pop());
   parser.write(text).close();
   const isSchema =
-    root !== undefined && root.name === 'schema' && [...file.prefixes.values()].includes(xmlSchema);
+    root !== undefined && root.name === 'schema' && [...root.prefixes.values()].includes(xmlSchema);
   if (root === undefined || !isSchema)
     throw failure(
       root ?? { file, line: 1, column: 1 },
