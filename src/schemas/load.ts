@@ -167,13 +167,17 @@ async function reduced(main: Document, fragment: string, name: string | undefine
       : { ...note, message: `${note.message}, here and ${count - 1} more ${count === 2 ? 'time' : 'times'}` },
   );
   const all = documents.all();
+  const whole = all.length > 1 ? documents.located(main) : main.root;
+  const isPart = isDescription(main.root) && fragment !== '';
   const validation: Validation = {
     source: main.source,
     draft: main.draft,
     location: main.location.href,
     ...(fragment !== '' && { pointer: fragment }),
+    ...((isPart || all.length > 1) && {
+      root: isPart ? (await import('./openapi/part.js')).partOf(whole, fragment) : whole,
+    }),
     ...(all.length > 1 && {
-      root: documents.located(main),
       others: all
         .filter((each) => each !== main)
         .map((each) => [each.location.href, documents.located(each)] as const),

@@ -138,6 +138,39 @@ describe('the model of a schema edited by hand', () => {
   });
 });
 
+test('a definition that takes null does so wherever it is referred to, also in itself', () => {
+  const licence = { type: ['object', 'null'], properties: { of: { $ref: '#/$defs/Licence' } } };
+  const either = { anyOf: [{ $ref: '#/$defs/A' }, { $ref: '#/$defs/B' }, { type: 'null' }] };
+  const record = (key: string) => ({
+    type: 'object',
+    properties: { [key]: { type: 'string' } },
+    required: [key],
+  });
+  const { records } = model({
+    title: 'Vessel',
+    type: 'object',
+    properties: {
+      a: { $ref: '#/$defs/Licence' },
+      b: { $ref: '#/$defs/Licence' },
+      c: { $ref: '#/$defs/Either' },
+      d: { $ref: '#/$defs/Either' },
+    },
+    $defs: { Licence: licence, Either: either, A: record('x'), B: record('y') },
+  });
+  const nullable = records.flatMap(({ name, fields }) =>
+    fields.map((field) => `${name}.${field.key} ${field.nullable}`),
+  );
+  expect(nullable).toEqual([
+    'Vessel.a true',
+    'Vessel.b true',
+    'Vessel.c true',
+    'Vessel.d true',
+    'Licence.of true',
+    'A.x false',
+    'B.y false',
+  ]);
+});
+
 describe('names', () => {
   test.each([
     ['departs_at', ['departs', 'at']],

@@ -250,8 +250,9 @@ class Builder {
   private reference(schema: Schema, reference: string): Type {
     const target = resolveReference(this.schema, reference, schema, this.source);
     const name = this.nameOf.get(target);
-    if (name !== undefined && this.records.has(name)) return { kind: 'record', name };
-    if (name !== undefined && this.unionsBegun.has(name)) return { kind: 'union', name };
+    const orNull = (type: Type): Type => (this.isNullable(target) ? { kind: 'nullable', of: type } : type);
+    if (name !== undefined && this.records.has(name)) return orNull({ kind: 'record', name });
+    if (name !== undefined && this.unionsBegun.has(name)) return orNull({ kind: 'union', name });
     // A list or a map of itself, which no language names.
     if (this.resolving.has(target)) {
       if (!this.isSomething(target, new Set()))
@@ -266,6 +267,14 @@ class Builder {
     const type = this.type(target, [name ?? this.rootName]);
     this.resolving.delete(target);
     return type;
+  }
+
+  /** Whether a schema itself takes null too. */
+  private isNullable({ type, anyOf, oneOf }: Schema): boolean {
+    return (
+      type?.includes('null') ??
+      (anyOf ?? oneOf ?? []).some((arm) => arm.type?.length === 1 && arm.type[0] === 'null')
+    );
   }
 
   /** Whether a schema says more than that it is another. */
