@@ -318,3 +318,46 @@ test('values are compared by what they are, whatever their keys are called', asy
   ).toEqual(['/a const', '/b enum', '/c uniqueItems']);
   expect(failures('{"c":[1,1.0]}')).toEqual(['/c uniqueItems']);
 });
+
+test('what OpenAPI 3.0 calls nullable may be null, whether or not it has a type', async () => {
+  const folder = workspace();
+  const document = {
+    openapi: '3.0.3',
+    info: { title: 'Ferries', version: '1' },
+    paths: {},
+    components: {
+      schemas: {
+        Pier: {
+          type: 'object',
+          properties: { nullable: { type: 'string' } },
+          example: { id: '12,', $ref: 'no' },
+        },
+        Berth: {
+          type: 'object',
+          properties: {
+            a: { type: 'string', enum: ['x'], nullable: true },
+            b: { allOf: [{ $ref: '#/components/schemas/Pier' }], nullable: true },
+            c: { type: 'string', nullable: false },
+          },
+        },
+      },
+    },
+  };
+  const { validation, schema, source } = await loaded(document, join(folder, 'a.json'), '#Berth');
+  const [berth] = buildModel(schema, source).records;
+  expect(berth!.fields.map(({ key, nullable }) => `${key} ${nullable}`)).toEqual([
+    'a true',
+    'b true',
+    'c false',
+  ]);
+  const validator = new SchemaValidator(validation);
+  const failures = (text: string) =>
+    validator
+      .failures(parseJson({ name: 'a', bytes: bytes(text), firstLine: 1 }).root)
+      .map(({ pointer }) => pointer);
+  expect(failures('{"a":null,"b":null,"c":"y"}')).toEqual([]);
+  expect(failures('{"a":"x","b":{"nullable":"yes"}}')).toEqual([]);
+  expect(failures('{"a":"z"}')).toEqual(['/a']);
+  expect(failures('{"b":{"nullable":1}}')).toEqual(['/b']);
+  expect(failures('{"c":null}')).toEqual(['/c']);
+});

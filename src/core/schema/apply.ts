@@ -9,7 +9,7 @@ import { SkevoError } from '../error.js';
 import { parseJson } from '../json/parse.js';
 import { parsePointer, resolvePointer } from '../json/pointer.js';
 import { excerptOf, type Source } from '../json/source.js';
-import { membersByKey, type JsonValue } from '../json/value.js';
+import { json, membersByKey, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
 import { draftOf, type Draft, type Validation } from './draft.js';
 import { engineFor, platformPatterns, type PatternEngine } from './pattern.js';
@@ -43,6 +43,32 @@ function validatorOf(draft: Draft, options: Options): Validator {
     case '2020-12':
       return new Ajv2020(options);
   }
+}
+
+/** A schema in words that the validator takes as its draft does. */
+function inWordsOf(draft: Draft, root: JsonValue): JsonValue {
+  const plain = isOld(draft) ? withoutSiblings(root) : root;
+  return draft === 'openapi-3.0' ? withNulls(plain) : plain;
+}
+
+/** OpenAPI 3.0 says by `nullable` that null is a value too, also where no type is said. */
+function withNulls(value: JsonValue, isMap = false): JsonValue {
+  if (value.kind === 'list') return { ...value, items: value.items.map((each) => withNulls(each)) };
+  if (value.kind !== 'object') return value;
+  const isNullable =
+    !isMap &&
+    value.members.some(({ key, value: own }) => key === 'nullable' && own.kind === 'boolean' && own.value);
+  const members = value.members
+    .filter(({ key, value: own }) => isMap || key !== 'nullable' || own.kind !== 'boolean')
+    .map((each) =>
+      !isMap && (each.key === 'enum' || each.key === 'const')
+        ? each
+        : { ...each, value: withNulls(each.value, !isMap && maps.has(each.key)) },
+    );
+  if (!isNullable) return { ...value, members };
+  const span = { start: value.start, end: value.end };
+  const nothing = json.object([['type', json.string('null')]]);
+  return { ...json.object([['anyOf', json.list([{ ...value, members }, nothing])]]), ...span };
 }
 
 /** Whether keywords beside a reference mean nothing. */
@@ -170,7 +196,7 @@ export class SchemaValidator {
     }
     const said = root.kind === 'object' ? membersByKey(root).get('$schema')?.value : undefined;
     const dialect = draft ?? draftOf(said?.kind === 'string' ? said.value : undefined);
-    const schema = plainOf(isOld(dialect) ? withoutSiblings(root) : root) as object;
+    const schema = plainOf(inWordsOf(dialect, root)) as object;
     this.definitions = Object.fromEntries(
       Object.entries(schema).filter(([key]) =>
         /^(?:\$defs|definitions|\$schema|components|paths)$/.test(key),
@@ -192,7 +218,7 @@ export class SchemaValidator {
     compareExactly(this.ajv);
     try {
       for (const [uri, other] of others)
-        this.ajv.addSchema(plainOf(isOld(dialect) ? withoutSiblings(other) : other) as object, uri);
+        this.ajv.addSchema(plainOf(inWordsOf(dialect, other)) as object, uri);
       if (pointer === undefined && others.length === 0) this.validate = this.ajv.compile(schema);
       else {
         this.ajv.addSchema(schema, location);
