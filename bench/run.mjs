@@ -113,6 +113,25 @@ const benchmarks = {
         7,
       );
   },
+  /** CSV to lines of JSON under a schema, against a loop of the same library that writes texts. */
+  async convert() {
+    const rows = join(folder, 'timetable.csv');
+    const row = (i) =>
+      `${i},N${i % 3},2031-05-01T08:00:00Z,${i % 300},${i % 90}.50,"Mind the step, row ${i}"`;
+    writeFileSync(
+      rows,
+      `id,pier,departs,seats,fare,remarks\n${Array.from({ length: 300_000 }, (_, i) => row(i)).join('\n')}\n`,
+    );
+    const schema = join(folder, 'row.schema.json');
+    await run([skevo, 'infer', rows, '--out', schema, '--quiet']);
+    await compare(
+      'convert CSV to lines / its library and JSON',
+      '1.5x',
+      [skevo, 'convert', rows, '--schema', schema, '--to', 'ndjson', '--out', '/dev/null', '--quiet'],
+      ['bench/convert-csv.mjs', rows],
+      5,
+    );
+  },
   /** Peak memory of the largest inputs. Takes 3 GB of disk and some minutes, so it runs only when asked for. */
   async memory() {
     const inputs = [

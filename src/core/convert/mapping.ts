@@ -205,7 +205,7 @@ export function formatAt(place: readonly PlaceStep[], schema: Schema): string | 
   return formats.length === 1 ? formats[0] : undefined;
 }
 
-function schemasAt(place: readonly PlaceStep[], schema: Schema): Schema[] {
+function schemasAt(place: readonly PlaceStep[], schema: Schema): readonly Schema[] {
   let here = armsOf(schema, schema);
   for (const step of place)
     here = here.flatMap((arm) => below(arm, step)).flatMap((each) => armsOf(each, schema));

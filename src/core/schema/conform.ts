@@ -137,7 +137,18 @@ function conformMembers(value: JsonObject, schema: Schema, root: Schema): JsonVa
 }
 
 /** The alternatives of a schema, references followed. */
-export function armsOf(schema: Schema, root: Schema): Schema[] {
+export function armsOf(schema: Schema, root: Schema): readonly Schema[] {
+  const known = arms.get(schema);
+  if (known !== undefined) return known;
+  const found = armsIn(schema, root);
+  arms.set(schema, found);
+  return found;
+}
+
+/** Schemas are asked for each value: a schema belongs to one root. */
+const arms = new WeakMap<Schema, readonly Schema[]>();
+
+function armsIn(schema: Schema, root: Schema): Schema[] {
   const found: Schema[] = [];
   const seen = new Set<Schema>();
   const waiting = [schema];
