@@ -1,8 +1,7 @@
 import { SkevoError } from '../core/error.js';
-import { documentsIn } from '../core/json/batch.js';
 import { parseJson } from '../core/json/parse.js';
 import { json, type JsonValue } from '../core/json/value.js';
-import { formatOf, type FormatName } from '../formats/format.js';
+import { documentsAt, type FormatName } from '../formats/format.js';
 
 /** What a response is, as its type says and its bytes show. */
 export interface Answer {
@@ -56,13 +55,7 @@ async function documentOf(
   format: Exclude<FormatName, 'json'>,
   bytes: Uint8Array,
 ): Promise<JsonValue> {
-  const reader = await formatOf(format);
-  const input = { name, layout: 'document' as const, format, limit: bytes.length };
-  async function* whole() {
-    yield bytes;
-  }
-  const documents: JsonValue[] = [];
-  for await (const batch of reader.read(input, whole, () => {}))
-    for (const source of documentsIn(batch)) documents.push(parseJson(source).root);
+  const sources = await documentsAt(format, name, bytes);
+  const documents = sources.map((source) => parseJson(source).root);
   return documents.length === 1 ? documents[0]! : json.list(documents);
 }

@@ -1,13 +1,11 @@
 import { dirname, isAbsolute, join } from 'node:path';
 import { mapped, readMapping, uncarried, type Mapping } from '../core/convert/mapping.js';
 import { SkevoError } from '../core/error.js';
-import { documentsIn } from '../core/json/batch.js';
 import { parseJson } from '../core/json/parse.js';
 import { placeOf, type Source } from '../core/json/source.js';
 import { membersByKey, type JsonValue } from '../core/json/value.js';
 import { SchemaValidator } from '../core/schema/apply.js';
-import { formatOf } from '../formats/format.js';
-import { usualInputLimit } from '../formats/inputs.js';
+import { documentsAt } from '../formats/format.js';
 import type { Loaded } from '../schemas/load.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 import { readSource } from './files.js';
@@ -48,18 +46,8 @@ export async function mappingAt(path: string): Promise<ReadMapping> {
 
 async function documentAt(path: string): Promise<Source> {
   const source = readSource(path);
-  const yaml = await formatOf('yaml');
-  const input = {
-    name: source.name,
-    layout: 'document' as const,
-    format: 'yaml' as const,
-    limit: usualInputLimit,
-  };
-  async function* bytes() {
-    yield source.bytes;
-  }
-  for await (const batch of yaml.read(input, bytes, () => {}))
-    for (const document of documentsIn(batch)) return document;
+  const [document] = await documentsAt('yaml', source.name, source.bytes);
+  if (document !== undefined) return document;
   throw new SkevoError(`${source.name} is empty`, 'skevo mapping FROM TO writes a first mapping.');
 }
 

@@ -1,7 +1,8 @@
 import type { SkevoError } from '../core/error.js';
 import type { Selector } from '../core/json/pointer.js';
 import type { Notes } from '../core/note.js';
-import type { Batch } from '../core/json/batch.js';
+import { documentsIn, type Batch } from '../core/json/batch.js';
+import type { Source } from '../core/json/source.js';
 import type { Input } from './inputs.js';
 
 /** The formats in which payloads come. */
@@ -42,6 +43,23 @@ export interface Selection {
   readonly at: Selector;
   /** Told of what lacks the place. */
   readonly missed: (error: () => SkevoError) => void;
+}
+
+/** The documents of bytes that are at hand. @throws SkevoError with the place for what is not of the format */
+export async function documentsAt(
+  format: Exclude<FormatName, 'json'>,
+  name: string,
+  bytes: Uint8Array,
+  notes: Notes = () => {},
+): Promise<Source[]> {
+  const reader = await formatOf(format);
+  const input = { name, layout: 'document' as const, format, limit: bytes.length };
+  async function* whole() {
+    yield bytes;
+  }
+  const found: Source[] = [];
+  for await (const batch of reader.read(input, whole, notes)) found.push(...documentsIn(batch));
+  return found;
 }
 
 /** The format of a name; each is loaded when it is met. */

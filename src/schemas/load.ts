@@ -2,7 +2,6 @@ import { existsSync, readFileSync, realpathSync } from 'node:fs';
 import { relative, resolve, sep } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { SkevoError } from '../core/error.js';
-import { documentsIn } from '../core/json/batch.js';
 import { parseJson } from '../core/json/parse.js';
 import { excerptOf, placeOf, type Source } from '../core/json/source.js';
 import { membersByKey, type JsonValue } from '../core/json/value.js';
@@ -11,8 +10,7 @@ import type { Note } from '../core/note.js';
 import { draftOf, type Validation } from '../core/schema/draft.js';
 import { readSchema } from '../core/schema/read.js';
 import { schemaToJson, type Schema } from '../core/schema/schema.js';
-import { formatOf } from '../formats/format.js';
-import { usualInputLimit } from '../formats/inputs.js';
+import { documentsAt } from '../formats/format.js';
 import { Documents, type Document, type Found } from './json/document.js';
 import type { AnswerPlace } from './openapi/places.js';
 import { isPlain } from './json/plain.js';
@@ -124,18 +122,7 @@ function dialectOf(root: JsonValue): Document['draft'] {
 }
 
 async function asJson(source: Source): Promise<Source> {
-  const yaml = await formatOf('yaml');
-  const input = {
-    name: source.name,
-    layout: 'document' as const,
-    format: 'yaml' as const,
-    limit: usualInputLimit,
-  };
-  async function* bytes() {
-    yield source.bytes;
-  }
-  const found: Source[] = [];
-  for await (const batch of yaml.read(input, bytes, () => {})) found.push(...documentsIn(batch));
+  const found = await documentsAt('yaml', source.name, source.bytes);
   const [only, other] = found;
   if (only === undefined) throw new SkevoError(`${source.name} is empty`, 'Give a schema.');
   if (other !== undefined)

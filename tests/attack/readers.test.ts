@@ -1,14 +1,17 @@
-import { rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from 'vitest';
+import { parse } from 'yaml';
 import { readHar } from '../../src/capture/har.js';
 import { stemOf } from '../../src/capture/samples.js';
 import { withoutSecrets } from '../../src/capture/secrets.js';
 import { followed } from '../../src/capture/follow.js';
 import { compareSchemas } from '../../src/core/contract/compare.js';
+import { mapped, readMapping } from '../../src/core/convert/mapping.js';
 import { SkevoError } from '../../src/core/error.js';
 import { inferSchema } from '../../src/core/infer/infer.js';
+import { parseJson } from '../../src/core/json/parse.js';
 import { parsePlace } from '../../src/core/json/pointer.js';
 import { buildModel } from '../../src/core/model/build.js';
 import { saveObservation } from '../../src/core/observe/save.js';
@@ -23,6 +26,7 @@ import { resolveInputs } from '../../src/formats/inputs.js';
 import { observeInputs, readPayloads } from '../../src/formats/read.js';
 import { languages } from '../../src/languages/index.js';
 import { readProject } from '../../src/project/file.js';
+import { loadSchema } from '../../src/schemas/load.js';
 import { boundedPatterns } from '../../src/workbench/pattern.js';
 import { bytes, observe, payloadsOf, skevo, workspace } from '../support.js';
 import { randomOf, seed, tries } from './random.js';
@@ -250,6 +254,34 @@ function followSchema(text: string): void {
 }
 
 /** By reader: what it is given, and what it does with it. */
+const schemaAt = (path: string) => readSchema(source(readFileSync(path, 'utf8'), path));
+const [timetable, departure] = [
+  schemaAt('demo/schemas/timetable.schema.json'),
+  schemaAt('demo/schemas/departure.schema.json'),
+];
+const mapping = JSON.stringify({
+  fields: {
+    '/number': { from: '/sailing', steps: ['lower'] },
+    '/quay': { from: '/pier', steps: [{ lookup: { N1: 'north' } }] },
+    '/leaves': { from: '/departs', steps: [{ date: { to: 'YYYY-MM-DD' } }] },
+    '/price': '/fare',
+    '/freeSeats': { from: '/seats', steps: [{ default: 0 }] },
+  },
+});
+/** The description of the demo in JSON. */
+const description = JSON.stringify(parse(readFileSync('demo/schemas/ferries.openapi.yaml', 'utf8')));
+/** A schema with parts that are worked out before types are made. */
+const joined = JSON.stringify({
+  allOf: [{ $ref: '#/$defs/Vessel' }, { properties: { legs: { type: 'array', items: { $ref: '#' } } } }],
+  oneOf: [{ properties: { kind: { const: 'car' } }, required: ['kind'] }, { required: ['id'] }],
+  if: { properties: { id: { const: 1 } } },
+  then: { properties: { gate: { type: 'string' } } },
+  patternProperties: { '^x-': { type: 'string' } },
+  $defs: {
+    Vessel: { type: ['object', 'null'], properties: { id: { type: 'integer' } }, not: { required: ['x'] } },
+  },
+});
+
 const readers: readonly (readonly [
   name: string,
   valid: readonly string[],
@@ -294,6 +326,39 @@ const readers: readonly (readonly [
   ],
   ['recordings', [har], async (text) => void (await readHar(source(text, 'mutated.har')))],
   [
+    'schemas of other kinds',
+    [description, readFileSync('demo/schemas/tides.avsc', 'utf8'), joined],
+    async (text) => {
+      for (const fragment of ['', '#Sailing', '#listSailings']) {
+        try {
+          const loaded = await loadSchema(join(folder, `other.json${fragment}`), source(text, 'other.json'));
+          buildModel(loaded.schema, loaded.source);
+          new SchemaValidator(loaded.validation, boundedPatterns).failures(payloadsOf(samples)[0]!.root);
+          return;
+        } catch (error) {
+          if (!(error instanceof SkevoError) || fragment === '#listSailings') throw error;
+        }
+      }
+    },
+  ],
+  [
+    'XML Schemas',
+    [readFileSync('demo/schemas/fares.xsd', 'utf8')],
+    async (text) => {
+      const { schema, source: made } = await loadSchema(join(folder, 'a.xsd'), source(text, 'a.xsd'));
+      buildModel(schema, made);
+    },
+  ],
+  [
+    'mappings',
+    [mapping],
+    (text) => {
+      const document = source(text, 'mapping.json');
+      const read = readMapping(parseJson(document).root, document, timetable, departure);
+      mapped(read, payloadsOf(['{"sailing":"SF-1","pier":"N1","fare":1.50,"seats":null}'])[0]!.root);
+    },
+  ],
+  [
     'project files',
     [project],
     (text) => {
@@ -317,7 +382,7 @@ describe.concurrent(`what is read is understood, or refused in words (seed ${see
   for (const [name, valid, read] of readers) {
     test(name, { timeout: 600_000 }, async ({ expect }) => {
       const random = randomOf(seed);
-      const isJson = !['project files', 'URLs', 'lines of payloads'].includes(name);
+      const isJson = !['project files', 'URLs', 'lines of payloads', 'XML Schemas'].includes(name);
       for (const text of valid) await read(text);
       let understood = 0;
       const count = tries(name === 'schemas' ? 250 : 600);

@@ -228,6 +228,26 @@ describe('schemas of other kinds', () => {
     expect(err).toMatch(message);
   });
 
+  test('XML Schema: an element in itself is a type in itself, and a type of itself is refused', () => {
+    const head = '<xs:schema xmlns:xs="http://www.w3.org/2001/XMLSchema">';
+    const folder = workspace({
+      'tree.xsd': `${head}<xs:element name="tree"><xs:complexType><xs:sequence><xs:element ref="berth"/></xs:sequence></xs:complexType></xs:element><xs:element name="berth"><xs:complexType><xs:sequence><xs:element ref="berth" minOccurs="0" maxOccurs="unbounded"/></xs:sequence><xs:attribute name="id"/></xs:complexType></xs:element></xs:schema>`,
+      'self.xsd': `${head}<xs:element name="a" type="A"/><xs:complexType name="A"><xs:complexContent><xs:extension base="A"/></xs:complexContent></xs:complexType></xs:schema>`,
+      'group.xsd': `${head}<xs:element name="a" type="A"/><xs:complexType name="A"><xs:group ref="g"/></xs:complexType><xs:group name="g"><xs:sequence><xs:group ref="g"/></xs:sequence></xs:group></xs:schema>`,
+      'nameless.xsd': `${head}<xs:element name="a"><xs:complexType><xs:sequence><xs:element/></xs:sequence></xs:complexType></xs:element></xs:schema>`,
+    });
+    const { out } = skevo(['generate', join(folder, 'tree.xsd'), '--language', 'typescript:interface'], here);
+    expect(out).toMatch(/interface Berth \{\n {2}berth\?: Berth\[\];\n {2}id\?: string;\n\}/);
+    for (const [file, message] of [
+      ['self.xsd', 'this is a part of itself'],
+      ['group.xsd', 'this is a part of itself'],
+      ['nameless.xsd', 'an element has a name'],
+    ] as const) {
+      const refused = skevo(['generate', join(folder, file), '--language', 'python'], here);
+      expect([refused.code, refused.err.split('\n')[0]]).toEqual([2, `skevo: ${message}`]);
+    }
+  });
+
   test('a recording is matched with a description: each answer with its operation and status', () => {
     const recording = join(schemas, 'morning.har');
     const { code, out } = skevo(['check', description, recording, '--language', 'python', '--quiet'], here);

@@ -79,11 +79,20 @@ class Reader {
   private readonly substitutes = new Map<string, Element[]>();
   private readonly definitions = new Map<Element, { key: string; schema: Schema }>();
   private readonly read = new Set<string>();
+  private readonly open = new Set<Element>();
+  /** The names of elements that others refer to. */
+  private readonly referred = new Set<string>();
   private prefix = '';
 
   /** Makes a file known, with those that it includes and imports. */
   add(root: Element, path: string | undefined): void {
     if (path !== undefined) this.read.add(path);
+    const all = [...root.children];
+    for (const each of all) {
+      all.push(...each.children);
+      const { ref } = each.attributes;
+      if (each.name === 'element' && ref !== undefined) this.referred.add(ref.replace(/^.*:/, ''));
+    }
     const waiting = [...root.children];
     for (const each of waiting) {
       const { name, attributes } = each;
@@ -122,18 +131,13 @@ class Reader {
   }
 
   document(root: Element, asked: string | undefined, path: string): Schema {
-    const elements = root.children.filter(({ name }) => name === 'element');
+    const elements = root.children.filter(
+      ({ name, attributes }) => name === 'element' && attributes['name'] !== undefined,
+    );
     const colon = asked?.indexOf(':') ?? -1;
     const wanted = asked?.slice(colon + 1);
     this.prefix = colon > 0 ? asked!.slice(0, colon + 1) : '';
-    const referred = new Set<string>();
-    const waiting = [...root.children];
-    for (const each of waiting) {
-      waiting.push(...each.children);
-      if (each.name === 'element' && each.attributes['ref'] !== undefined)
-        referred.add(each.attributes['ref'].replace(/^.*:/, ''));
-    }
-    const tops = elements.filter(({ attributes }) => !referred.has(attributes['name'] ?? ''));
+    const tops = elements.filter(({ attributes }) => !this.referred.has(attributes['name'] ?? ''));
     const names = (tops.length > 0 ? tops : elements).map(({ attributes }) => attributes['name'] ?? '');
     if (wanted === undefined && names.length !== 1)
       throw failure(
@@ -240,11 +244,13 @@ class Reader {
     const inline = children.find(({ name }) => name === 'simpleType' || name === 'complexType');
     const schema =
       inline !== undefined
-        ? this.typeSchema(inline)
+        ? this.typeSchema(inline, this.isReferred(element) ? attributes['name'] : undefined)
         : attributes['type'] !== undefined
           ? this.named(element, attributes['type'])
           : attributes['substitutionGroup'] !== undefined
-            ? this.elementSchema(this.global('element', element, attributes['substitutionGroup']))
+            ? this.within(element, () =>
+                this.elementSchema(this.global('element', element, attributes['substitutionGroup']!)),
+              )
             : {};
     const described = { ...schema, ...documentation(element) };
     if (attributes['nillable'] !== 'true') return described;
@@ -256,6 +262,24 @@ class Reader {
       : { anyOf: [described, { type: ['null'] }] };
   }
 
+  /** Whether elements refer to an element: it may be in itself then. */
+  private isReferred(element: Element): boolean {
+    return (
+      this.referred.has(element.attributes['name'] ?? '') &&
+      this.globals.get(`element {${element.file.target}}${element.attributes['name']}`) === element
+    );
+  }
+
+  /** What is worked out below an element, of which none may be in itself. @throws SkevoError for what is */
+  private within<T>(element: Element, make: () => T): T {
+    if (this.open.has(element))
+      throw failure(element, 'this is a part of itself', 'Put an element between it and itself.');
+    this.open.add(element);
+    const made = make();
+    this.open.delete(element);
+    return made;
+  }
+
   private named(from: Element, name: string): Schema {
     const full = this.expanded(from, name);
     if (full.startsWith(`{${xmlSchema}}`))
@@ -263,9 +287,12 @@ class Reader {
     return this.typeSchema(this.global('type', from, name));
   }
 
-  /** A type; one with a name, that is more than a scalar, is a definition. */
-  private typeSchema(type: Element): Schema {
-    const name = type.attributes['name'];
+  /**
+   * A type; one with a name, that is more than a scalar, is a definition.
+   * @param called the name of the element that alone is of it, where others may refer to that
+   */
+  private typeSchema(type: Element, called?: string): Schema {
+    const name = type.attributes['name'] ?? called;
     if (type.name === 'simpleType') return this.simple(type);
     if (name === undefined) return this.complex(type);
     let known = this.definitions.get(type);
@@ -281,6 +308,10 @@ class Reader {
   }
 
   private simple(type: Element): Schema {
+    return this.within(type, () => this.simpleOf(type));
+  }
+
+  private simpleOf(type: Element): Schema {
     for (const each of type.children) {
       const { attributes, children } = each;
       if (each.name === 'restriction') {
@@ -315,6 +346,10 @@ class Reader {
 
   /** What a complex type holds, with what its base does. */
   private gather(type: Element, content: Content): void {
+    this.within(type, () => this.gatherOf(type, content));
+  }
+
+  private gatherOf(type: Element, content: Content): void {
     if (type.attributes['mixed'] === 'true') content.mixed = true;
     for (const each of type.children) {
       if (each.name === 'complexContent' || each.name === 'simpleContent') {
@@ -370,8 +405,7 @@ class Reader {
       }
       case 'group':
         if (attributes['ref'] !== undefined)
-          for (const child of this.global('group', each, attributes['ref']).children)
-            this.particle(child, content, optional, repeated);
+          this.parts(this.global('group', each, attributes['ref']), content, optional, repeated);
         return;
       case 'any':
       case 'anyAttribute':
@@ -379,8 +413,7 @@ class Reader {
         return;
       case 'attributeGroup':
         if (attributes['ref'] !== undefined)
-          for (const child of this.global('attributeGroup', each, attributes['ref']).children)
-            this.particle(child, content, optional, repeated);
+          this.parts(this.global('attributeGroup', each, attributes['ref']), content, optional, repeated);
         return;
       case 'attribute':
         this.attribute(each, content);
@@ -388,6 +421,12 @@ class Reader {
       case 'element':
         this.element(each, content, optional, repeated);
     }
+  }
+
+  private parts(group: Element, content: Content, isOptional: boolean, isRepeated: boolean): void {
+    this.within(group, () => {
+      for (const child of group.children) this.particle(child, content, isOptional, isRepeated);
+    });
   }
 
   private attribute(each: Element, content: Content): void {
@@ -417,6 +456,8 @@ class Reader {
 
   private element(each: Element, content: Content, isOptional: boolean, isRepeated: boolean): void {
     const { ref, name } = each.attributes;
+    if (ref === undefined && name === undefined)
+      throw failure(each, 'an element has a name', 'Give it "name", or "ref" to another.');
     const declared = ref === undefined ? each : this.global('element', each, ref);
     const all = [declared, ...(ref === undefined ? [] : this.substituting(declared))].filter(
       ({ attributes }) => attributes['abstract'] !== 'true',
@@ -437,7 +478,7 @@ class Reader {
 
   private substituting(head: Element): Element[] {
     const own = this.substitutes.get(`element {${head.file.target}}${head.attributes['name']}`) ?? [];
-    return own.flatMap((each) => [each, ...this.substituting(each)]);
+    return this.within(head, () => own.flatMap((each) => [each, ...this.substituting(each)]));
   }
 }
 
