@@ -1,4 +1,5 @@
 import type { Field, Place } from './observation.js';
+import { recurringKeys, type Keyed, type Recurrence } from './recurring.js';
 
 /** Objects with fewer keys than these stay as they are. */
 const fewestKeys = 16;
@@ -56,34 +57,24 @@ const nearlyAll = 0.95;
 
 /** Keys that objects share with objects in them, under many different other keys. */
 function markersIn(places: readonly Place[]): string[] {
-  const found = new Map<string, { keys: Set<string>; parents: number }>();
-  for (const { fields } of places) {
-    const own = new Set<string>();
-    for (const [key, field] of fields) {
-      for (const inner of field.place.fields.keys()) {
-        if (inner === key || !fields.has(inner)) continue;
-        own.add(inner);
-        const known = found.get(inner) ?? { keys: new Set(), parents: 0 };
-        if (known.keys.size < fewestInTree) known.keys.add(key);
-        found.set(inner, known);
-      }
-    }
-    for (const key of own) found.get(key)!.parents++;
+  function* objects(): Generator<Keyed<string>> {
+    for (const { fields } of places)
+      yield {
+        has: (key) => fields.has(key),
+        below: [...fields].map(([key, field]) => [key, field.place.fields.keys()]),
+      };
   }
-  return [...found]
-    .filter(([, { keys, parents }]) => keys.size >= fewestInTree && parents >= fewestParents)
-    .sort(([a, { parents: ours }], [b, { parents: theirs }]) => theirs - ours || (a < b ? -1 : 1))
-    .map(([key]) => key)
-    .filter((key) => {
-      // What has no objects may have them one day.
-      const marked = places.filter(
-        ({ fields }) =>
-          fields.has(key) &&
-          [...fields.values()].some((field) => field.key !== key && field.place.objects > 0),
-      );
-      const trees = marked.filter((place) => keptInTree(place, [key]) !== undefined);
-      return trees.length >= nearlyAll * marked.length;
-    });
+  const isEnough = ({ keys, parents }: Recurrence<string>) =>
+    keys.size >= fewestInTree && parents >= fewestParents;
+  return recurringKeys(objects(), isEnough, fewestInTree).filter((key) => {
+    // What has no objects may have them one day.
+    const marked = places.filter(
+      ({ fields }) =>
+        fields.has(key) && [...fields.values()].some((field) => field.key !== key && field.place.objects > 0),
+    );
+    const trees = marked.filter((place) => keptInTree(place, [key]) !== undefined);
+    return trees.length >= nearlyAll * marked.length;
+  });
 }
 
 /** The marker of a tree that a place is in. */

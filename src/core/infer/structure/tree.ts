@@ -1,6 +1,7 @@
 import { extend } from '../../extend.js';
 import { makeRest, nodesFrom, unify, type Node } from '../graph.js';
 import type { Decision } from '../infer.js';
+import { recurringKeys, type Keyed } from '../../observe/recurring.js';
 import { saidOf } from '../steering.js';
 import { kindsAt } from './structure-rule.js';
 
@@ -60,27 +61,18 @@ function othersOf(node: Node, marker: string): Other[] {
 
 /** Keys that an object shares with objects in it, under enough different keys, those of most objects first. */
 function markersIn(root: Node): string[] {
-  const found = new Map<string, { keys: Set<Other['key']>; parents: number }>();
-  for (const node of nodesFrom(root)) {
-    const own = new Set<string>();
-    // Every key may be the marker of the others.
-    for (const { key, node: below } of othersOf(node, '')) {
-      for (const inner of below.self().edges.keys()) {
-        if (inner === key || !node.edges.has(inner)) continue;
-        own.add(inner);
-        const known = found.get(inner) ?? { keys: new Set(), parents: 0 };
-        known.keys.add(key);
-        found.set(inner, known);
-      }
-    }
-    for (const key of own) found.get(key)!.parents++;
+  function* objects(): Generator<Keyed<Other['key']>> {
+    for (const node of nodesFrom(root))
+      yield {
+        has: (key) => node.edges.has(key),
+        // Every key may be the marker of the others.
+        below: othersOf(node, '').map(({ key, node: below }) => [key, below.self().edges.keys()]),
+      };
   }
-  return [...found]
-    .filter(
-      ([, { keys, parents }]) => keys.has(manyKeys) || (keys.size >= fewestKeys && parents >= fewestParents),
-    )
-    .sort(([a, { parents: ours }], [b, { parents: theirs }]) => theirs - ours || (a < b ? -1 : 1))
-    .map(([key]) => key);
+  return recurringKeys(
+    objects(),
+    ({ keys, parents }) => keys.has(manyKeys) || (keys.size >= fewestKeys && parents >= fewestParents),
+  );
 }
 
 /** Whether the objects at a node have a marker, or hold nothing but objects of which that is so. */
