@@ -108,15 +108,19 @@ function positionals(argv: ReturnType<typeof yargs>, usage: string) {
     argv.positional('schema', {
       type: 'string',
       array: true,
-      describe: 'a JSON Schema file; several come out as one package',
+      describe: 'a file of JSON Schema, OpenAPI (#NAME), Avro or XML Schema; several come out as one package',
     });
   if (usage.includes('<schema>'))
-    argv.positional('schema', { type: 'string', describe: 'a JSON Schema file' });
+    argv.positional('schema', {
+      type: 'string',
+      describe: 'a file of JSON Schema, OpenAPI (#NAME), Avro or XML Schema',
+    });
   if (usage.includes('<payload..>')) {
     argv.positional('payload', {
       type: 'string',
       array: true,
-      describe: 'files, folders or globs of .json, .ndjson, .yaml, .csv, .xml (also .gz), or -',
+      describe:
+        'files, folders or globs of .json, .ndjson, .yaml, .csv, .xml, .avro and more (also .gz, .zst), or -',
     });
   }
   if (usage.includes('[folder]'))
