@@ -1,5 +1,5 @@
 import { SkevoError } from '../core/error.js';
-import { pack, Transcript } from './transcript.js';
+import { pack, JsonPieces } from './json-pieces.js';
 
 /** Values inside values; what types are made for ends before. */
 export const deepest = 1_000;
@@ -11,8 +11,8 @@ export const batchSize = 1 << 17;
  * JSON texts of a file without lines: the line of a place is the number of its payload, the column the byte in it, both from 1.
  * @param hasNoAbsence whether null may stand for what is absent
  */
-export function transcriptOf(name: string, hasNoAbsence = false): Transcript {
-  return new Transcript({ name, line: () => undefined, hasNoTypes: false, hasNoLists: false, hasNoAbsence });
+export function piecesOf(name: string, hasNoAbsence = false): JsonPieces {
+  return new JsonPieces({ name, line: () => undefined, hasNoTypes: false, hasNoLists: false, hasNoAbsence });
 }
 
 /** @param payload its number, from 1; @param byte in it, from 0 */

@@ -1,5 +1,6 @@
 import type { Origin, Position } from '../core/json/origin.js';
 import { excerptAt, type Source } from '../core/json/source.js';
+import { lastUpTo } from './json-pieces.js';
 import type { JsonList, JsonObject, JsonValue } from '../core/json/value.js';
 import { quote } from '../core/json/write.js';
 
@@ -120,16 +121,4 @@ function scalar(value: JsonValue): string {
     default:
       throw new Error(`${value.kind} is no scalar`);
   }
-}
-
-/** The index of the last of ascending numbers that is no larger than one; the first when all are. */
-function lastUpTo(numbers: readonly number[], most: number): number {
-  let low = 0;
-  let high = numbers.length;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (numbers[middle]! <= most) low = middle;
-    else high = middle;
-  }
-  return low;
 }

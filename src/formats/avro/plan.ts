@@ -1,12 +1,12 @@
 import { SkevoError } from '../../core/error.js';
 import { instantText, numberText, scaledText } from '../binary.js';
-import { quoted, type Transcript } from '../transcript.js';
+import { quoted, type JsonPieces } from '../json-pieces.js';
 
 /** Tells what a value has that JSON has not. */
 type Refuse = (message: string, remedy: string) => never;
 
 /** Puts a value, as the library gives it, as JSON. */
-type Put = (value: unknown, out: Transcript, place: number, refuse: Refuse) => void;
+type Put = (value: unknown, out: JsonPieces, place: number, refuse: Refuse) => void;
 
 interface Planned {
   /** The schema for the library. */

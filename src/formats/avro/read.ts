@@ -4,7 +4,7 @@ import avro from 'avsc';
 import { decompress } from 'fzstd';
 import snappy from 'snappyjs';
 import { SkevoError } from '../../core/error.js';
-import { batchSize, placeIn, transcriptOf, unread } from '../binary.js';
+import { batchSize, placeIn, piecesOf, unread } from '../binary.js';
 import type { Format } from '../format.js';
 import { longs } from './long.js';
 import { keysOfJson, Plan } from './plan.js';
@@ -48,7 +48,7 @@ function atOnce(decompressed: (bytes: Buffer) => Uint8Array): Decompress {
  */
 export const avroFiles: Format = {
   async *read(input, bytes) {
-    const out = transcriptOf(input.name, true);
+    const out = piecesOf(input.name, true);
     let plan: Plan | undefined;
     let mark: Buffer | undefined;
     let end: Buffer = Buffer.alloc(0);

@@ -7,13 +7,13 @@ import {
   numberText,
   placeIn,
   scaledText,
-  transcriptOf,
+  piecesOf,
   unread,
 } from '../binary.js';
 import { wholeOf } from '../decode.js';
 import type { Format } from '../format.js';
 import { tooLarge } from '../inputs.js';
-import { quoted, type Transcript } from '../transcript.js';
+import { quoted, type JsonPieces } from '../json-pieces.js';
 
 /** Tags of RFC 8949, section 3.4, that say how their content is read. */
 const tags = { epoch: 1, natural: 2, negative: 3, decimal: 4, uuid: 37 };
@@ -27,7 +27,7 @@ const plainTags = new Set([0, 21, 22, 23, 24, 32, 33, 34, 35, 36, 55799]);
 export const cbor: Format = {
   async *read(input, bytes, notes) {
     const held = await wholeOf(bytes(), input.limit, () => tooLarge(input));
-    const out = transcriptOf(input.name);
+    const out = piecesOf(input.name);
     const tokens = new Tokenizer(held, { allowBigInt: true });
     for (let payload = 1; !tokens.done(); payload++) {
       const reader = new Reader(tokens, out, input.name, payload, (message) =>
@@ -47,7 +47,7 @@ class Reader {
 
   constructor(
     private readonly tokens: Tokenizer,
-    private readonly out: Transcript,
+    private readonly out: JsonPieces,
     private readonly name: string,
     private readonly payload: number,
     private readonly note: (message: string) => void,

@@ -1,5 +1,5 @@
 import { json, membersByKey, type JsonValue } from '../../core/json/value.js';
-import { quoted, type Transcript } from '../transcript.js';
+import { quoted, type JsonPieces } from '../json-pieces.js';
 import { unheld } from '../unheld.js';
 
 /** What stands under a key of a record, or at a position of a list: a cell, or columns of parts. */
@@ -80,7 +80,7 @@ export class Nesting {
   }
 
   /** Puts a row as JSON: a list ends before its empty elements, all else is there. */
-  put(cells: readonly string[], out: Transcript, positionOf: (column: number) => number): void {
+  put(cells: readonly string[], out: JsonPieces, positionOf: (column: number) => number): void {
     const put = (node: Node): void => {
       if ('column' in node) {
         out.put(quoted(cells[node.column]!), positionOf(node.column));

@@ -4,7 +4,7 @@ import type { Origin, Position } from '../../core/json/origin.js';
 import { excerptAt } from '../../core/json/source.js';
 import { inChunks } from '../decode.js';
 import type { Batch } from '../../core/json/batch.js';
-import { pack, quoted, Transcript, unpack } from '../transcript.js';
+import { pack, quoted, JsonPieces, unpack } from '../json-pieces.js';
 import { Nesting } from './nested.js';
 import type { Format } from '../format.js';
 import { tooLarge, type Input } from '../inputs.js';
@@ -37,7 +37,7 @@ export const csv = (given: string | undefined, isNested = false): Format => ({
       const block = new Block(text, line, delimiter);
       const first = header === undefined ? 1 : 0;
       const lines: string[] = [];
-      const out = new Transcript(
+      const out = new JsonPieces(
         {
           name: input.name,
           line: (number) => block.line(number),

@@ -1,9 +1,9 @@
 import { addExtension, Unpackr } from 'msgpackr';
-import { batchSize, deepest, instantText, numberText, placeIn, transcriptOf, unread } from '../binary.js';
+import { batchSize, deepest, instantText, numberText, placeIn, piecesOf, unread } from '../binary.js';
 import { wholeOf } from '../decode.js';
 import type { Format } from '../format.js';
 import { tooLarge } from '../inputs.js';
-import { quoted, type Transcript } from '../transcript.js';
+import { quoted, type JsonPieces } from '../json-pieces.js';
 
 /** A point in time, to the nanosecond that the library's own does not keep. */
 class Instant {
@@ -32,7 +32,7 @@ export const msgpack: Format = {
   async *read(input, bytes, notes) {
     const held = await wholeOf(bytes(), input.limit, () => tooLarge(input));
     if (held.length === 0) return;
-    const out = transcriptOf(input.name);
+    const out = piecesOf(input.name);
     const unpackr = new Unpackr({ mapsAsObjects: false, useRecords: false, int64AsType: 'bigint' });
     const values: unknown[] = [];
     try {
@@ -63,7 +63,7 @@ export const msgpack: Format = {
 };
 
 function put(
-  out: Transcript,
+  out: JsonPieces,
   value: unknown,
   place: number,
   note: (message: string) => void,

@@ -1,5 +1,5 @@
 import type { SaxesTagPlain } from 'saxes';
-import { quoted, type Transcript } from '../transcript.js';
+import { quoted, type JsonPieces } from '../json-pieces.js';
 import type { Window } from './window.js';
 
 /** An element that is being read. */
@@ -31,7 +31,7 @@ export class Elements {
   private readonly keys = new Map<string, string>();
 
   constructor(
-    private readonly out: Transcript,
+    private readonly out: JsonPieces,
     private readonly document: Window,
   ) {}
 

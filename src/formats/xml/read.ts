@@ -5,7 +5,7 @@ import { excerptAt } from '../../core/json/source.js';
 import { inChunks, textOf, wholeOf } from '../decode.js';
 import type { Format } from '../format.js';
 import { tooLarge } from '../inputs.js';
-import { pack, quoted, Transcript, unpack } from '../transcript.js';
+import { pack, quoted, JsonPieces, unpack } from '../json-pieces.js';
 import { Elements } from './elements.js';
 import { entitiesIn } from './entities.js';
 import { pathOf, Route } from './route.js';
@@ -36,7 +36,7 @@ export const xml: Format = {
       hasNoLists: true,
       hasNoAbsence: false,
     };
-    const out = new Transcript(original);
+    const out = new JsonPieces(original);
     const refuse = (position: Position, message: string, remedy: string): never => {
       const found = document.line(position.line);
       const excerpt = found === undefined ? {} : { excerpt: excerptAt(found, position.column) };

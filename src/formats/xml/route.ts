@@ -5,7 +5,7 @@ import { selectPlace } from '../../core/json/select.js';
 import { json, type JsonValue } from '../../core/json/value.js';
 import type { Selection } from '../format.js';
 import { sourceOf, type Original } from '../transcode.js';
-import { pack, unpack } from '../transcript.js';
+import { pack, unpack } from '../json-pieces.js';
 
 /** One element on the way to payloads, and whether others of its name may stand beside it. */
 interface Step {

@@ -22,7 +22,7 @@ const nowhere = 0;
  * JSON texts that are put together piece by piece, each piece with the position in a file that it stands for. Pieces may be
  * changed and moved until they are taken.
  */
-export class Transcript {
+export class JsonPieces {
   private pieces: string[] = [];
   private positions: number[] = [];
   private documents: (readonly string[])[] = [];
