@@ -3,12 +3,15 @@ import { doubleCarries, isIntegerText } from '../../core/json/number.js';
 import { membersByKey, type JsonValue } from '../../core/json/value.js';
 import { unheld, wholeText } from '../unheld.js';
 
+/** Maps as they are, and not as records of the library's own. */
+const packr = new Packr({ useRecords: false });
+
 /**
  * A value in MessagePack.
  * @throws SkevoError with the place of the first part that it cannot hold
  */
 export function writeMsgpack(value: JsonValue): Uint8Array {
-  return new Packr({ useRecords: false }).pack(plain(value, []));
+  return packr.pack(plain(value, []));
 }
 
 function plain(value: JsonValue, tokens: readonly string[]): unknown {

@@ -6,7 +6,7 @@ import { excerptOf, placeOf } from '../../core/json/source.js';
 import { json, membersByKey, type JsonObject, type JsonValue } from '../../core/json/value.js';
 import { bounds } from '../../core/schema/keywords.js';
 import { referenceTo } from '../../core/schema/resolve.js';
-import { dialect, type Schema, type TypeName } from '../../core/schema/schema.js';
+import { dialect, schemaToJson, type Schema, type TypeName } from '../../core/schema/schema.js';
 import type { Document, Documents, Found } from './document.js';
 
 type Draft = { -readonly [K in keyof Schema]: Schema[K] };
@@ -542,18 +542,8 @@ export class Reducer {
 }
 
 function distinctSchemas(schemas: readonly Schema[]): Schema[] {
-  return schemas.filter(
-    (each, i) =>
-      schemas.findIndex((other) => JSON.stringify(plain(other)) === JSON.stringify(plain(each))) === i,
-  );
-}
-
-function plain(schema: Schema): unknown {
-  return JSON.parse(
-    JSON.stringify(schema, (key, value: unknown) =>
-      key === 'span' ? undefined : value instanceof Map ? [...(value as Map<string, unknown>)] : value,
-    ),
-  );
+  const documents = schemas.map(schemaToJson);
+  return schemas.filter((_, i) => documents.findIndex((other) => sameValue(other, documents[i]!)) === i);
 }
 
 function emptyView(): View {
