@@ -1,17 +1,19 @@
 import { execa } from 'execa';
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { afterAll } from 'vitest';
 import { inferSchema, type Inferred } from '../src/core/infer/infer.js';
 import { parseJson } from '../src/core/json/parse.js';
+import type { Source } from '../src/core/json/source.js';
 import type { JsonValue } from '../src/core/json/value.js';
 import type { Note } from '../src/core/note.js';
 import type { Observation } from '../src/core/observe/observation.js';
 import { Observer } from '../src/core/observe/observe.js';
 import { languages } from '../src/languages/index.js';
 import type { Language, Style } from '../src/languages/language.js';
+import type { FoundSchema } from '../src/schemas/find.js';
 import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
 import type { Payload } from '../src/core/roundtrip/payload.js';
@@ -176,4 +178,14 @@ export function hasProgram(name: string, version = '--version'): boolean {
   if (!found && !mayMiss) throw new Error(`${name} must run here`);
   if (!found) process.stderr.write(`not run: ${name} is not installed\n`);
   return found;
+}
+
+/** A schema as `findSchema` finds it, whose text a test made. */
+export function foundSchema(given: string, source: Source): FoundSchema {
+  return {
+    given,
+    source,
+    read: (path) => Promise.resolve(existsSync(path) ? readFileSync(path) : undefined),
+    seen: [],
+  };
 }

@@ -2,7 +2,7 @@ import { IsArray, IsOptional, IsString } from 'class-validator';
 import type { Argv } from 'yargs';
 import type { Steer } from '../core/infer/said.js';
 import { parseSteer } from '../core/infer/steering.js';
-import { readSource } from './files.js';
+import { readSource } from '../formats/source.js';
 import { PayloadOptions } from './options.js';
 
 /** What commands accept that infer from payloads. */

@@ -11,7 +11,7 @@ import { holdStandardInput, observeInputs, readPayloads } from '../formats/read.
 import { placeOption, type PayloadOptions } from './options.js';
 import { noteTaker } from './print.js';
 import { meter } from './progress.js';
-import { takeStandardInput } from './files.js';
+import { takeStandardInput } from '../formats/source.js';
 
 /** Observes the payloads of a command line, with notes and progress. @param found told of the inputs before they are read; @param isHeld whether they are read once more */
 export async function observe(

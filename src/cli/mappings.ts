@@ -8,7 +8,7 @@ import { SchemaValidator } from '../core/schema/apply.js';
 import { documentsAt } from '../formats/format.js';
 import type { Loaded } from '../schemas/load.js';
 import { boundedPatterns } from '../workbench/pattern.js';
-import { readSource } from './files.js';
+import { readSource } from '../formats/source.js';
 import { readAnySchema } from './schemas.js';
 
 /** A mapping with the schemas that it is between, ready to be followed. */

@@ -6,6 +6,7 @@ import { inWords } from '../core/words.js';
 import { make } from '../languages/make.js';
 import { lossesOf, renderCheck } from '../report/check.js';
 import { visible } from '../report/visible.js';
+import { findSchema } from '../schemas/find.js';
 import { descriptionAt, loadSchema, type Loaded } from '../schemas/load.js';
 import { answerTo, type AnswerPlace } from '../schemas/openapi/places.js';
 import { SkevoError } from '../core/error.js';
@@ -13,7 +14,7 @@ import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { CheckOptions } from './commands/check.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
 import type { chooseLanguages } from './languages.js';
-import { readSource } from './files.js';
+import { readSource } from '../formats/source.js';
 import { toolsOption } from './options.js';
 import { noteTaker, out, print } from './print.js';
 
@@ -28,8 +29,8 @@ export async function checkRecordings(
   chosen: CheckOptions,
   targets: ReturnType<typeof chooseLanguages>,
 ): Promise<boolean> {
-  const source = readSource(chosen.schema);
-  const description = await descriptionAt(chosen.schema, source);
+  const found = await findSchema(chosen.schema);
+  const description = await descriptionAt(found);
   if (description === undefined) return false;
   const { json, report, at } = chosen;
   for (const [option, isGiven] of [
@@ -62,7 +63,7 @@ export async function checkRecordings(
   for (const place of description.answers) {
     const payloads = groups.get(place);
     if (payloads === undefined) continue;
-    const loaded = await loadSchema(`${chosen.schema}#${place.pointer}`, source);
+    const loaded = await loadSchema({ ...found, given: `${found.given}#${place.pointer}` });
     for (const note of loaded.notes) notes(note);
     const heading = `${place.operation} ${place.status}: ${place.method.toUpperCase()} ${place.path}, ${payloads.length} ${payloads.length === 1 ? 'answer' : 'answers'}`;
     print(`${results.length > 0 ? '\n' : ''}${out.colours.strong(visible(heading))}\n`);

@@ -18,7 +18,7 @@ import {
 import { Packages } from '../project/packages.js';
 import {
   learnContract,
-  modelOnDisk,
+  modelAsItIs,
   proveContract,
   type Learned,
   type Outcome,
@@ -33,6 +33,7 @@ import {
   lastSeen,
   unchangedSince,
 } from '../project/stamp.js';
+import { pathOfSchema } from '../schemas/load.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
 import { usualLimits } from '../workbench/exchange.js';
@@ -127,7 +128,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     reading: (samples) =>
       refuseInputs(
         chosen.report.map((report) => ['--report', report]),
-        [path, contract.schema, ...samples],
+        [path, pathOfSchema(contract.schema), ...samples],
       ),
     claim: (file, owner) => claims.claim(file, owner),
     isOwn: (file) =>
@@ -147,11 +148,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       ),
   });
   const learned = new Map<Contract, Learned>();
-  const sharing = (own: Contract) => (entry: LanguageEntry) => {
-    const members = packages.sharing(entry).flatMap(({ contract }) => {
-      const model = learned.get(contract)?.model ?? modelOnDisk(contract);
-      return model === undefined ? [] : [{ contract, model }];
-    });
+  const sharing = (own: Contract) => async (entry: LanguageEntry) => {
+    const members: { contract: Contract; model: TypeModel }[] = [];
+    for (const { contract } of packages.sharing(entry)) {
+      const model = learned.get(contract)?.model ?? (await modelAsItIs(contract));
+      if (model !== undefined) members.push({ contract, model });
+    }
     return {
       models: members.map(({ model }) => model) as [TypeModel, ...TypeModel[]],
       schemas: members.map(({ contract }) => contract.schema),
@@ -169,7 +171,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       const outcome = await proveContract(learned.get(contract)!, sharing(contract), optionsOf(contract));
       outcomes.push(outcome);
       const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((file) => resolve(file));
-      if (codeOf([outcome], chosen.locked) === exitCode.clean && outcome.stale.length === 0)
+      if (codeOf([outcome], chosen.locked) === exitCode.clean && isSettled(outcome))
         await keepStamp(key, version, own, await missingPrograms([outcome], tools));
       else await dropStamp(key);
     }
@@ -194,7 +196,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     resolve(each),
   );
   const isAll = contracts.length === project.contracts.size;
-  if (process.exitCode === exitCode.clean && isAll && outcomes.every(({ stale }) => stale.length === 0))
+  if (process.exitCode === exitCode.clean && isAll && outcomes.every(isSettled))
     await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
   else await dropStamp(path);
   return seen;
@@ -205,13 +207,23 @@ function codeOf(outcomes: readonly Outcome[], locked: boolean): number {
   if (results.some((each) => lossesOf(each) > 0)) return exitCode.findings;
   if (outcomes.some(({ documents }) => documents !== undefined && documents.losses.length > 0))
     return exitCode.findings;
-  if (locked && outcomes.some(({ files, stale }) => files.length + stale.length > 0))
+  if (
+    locked &&
+    outcomes.some((outcome) => outcome.files.length + outcome.stale.length > 0 || isContradicted(outcome))
+  )
     return exitCode.findings;
   if (results.some(({ state }) => state === 'failed')) return exitCode.notRun;
   // Who works on one client need not have the compilers of all; CI must.
   if (locked && results.some(({ state }) => state === 'not-run')) return exitCode.notRun;
   return exitCode.clean;
 }
+
+/** Whether samples say what a schema does not that people gave. */
+function isContradicted({ isGiven, changes = [] }: Outcome): boolean {
+  return isGiven && changes.length > 0;
+}
+
+const isSettled = (outcome: Outcome) => outcome.stale.length === 0 && !isContradicted(outcome);
 
 async function missingPrograms(
   outcomes: readonly Outcome[],

@@ -1,5 +1,5 @@
-import { loadSchema, pathOfSchema, type Loaded } from '../schemas/load.js';
-import { readSource } from './files.js';
+import { findSchema } from '../schemas/find.js';
+import { loadSchema, type Loaded } from '../schemas/load.js';
 import { noteTaker } from './print.js';
 
 /**
@@ -7,9 +7,13 @@ import { noteTaker } from './print.js';
  * @throws SkevoError when it is none
  */
 export async function readAnySchema(given: string, quiet: boolean): Promise<Loaded> {
-  const loaded = await loadSchema(given, readSource(pathOfSchema(given)));
-  const { notes, finish } = noteTaker(quiet);
-  for (const note of loaded.notes) notes(note);
-  finish();
+  const loaded = await loadSchema(await findSchema(given));
+  sayNotes(loaded.notes, quiet);
   return loaded;
+}
+
+export function sayNotes(notes: Loaded['notes'], quiet: boolean): void {
+  const taker = noteTaker(quiet);
+  for (const note of notes) taker.notes(note);
+  taker.finish();
 }

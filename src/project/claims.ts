@@ -33,7 +33,7 @@ export class Claims {
   /** Claims what a contract wrote when it was run last. @param seen what it depended on and wrote */
   claimWritten(contract: Contract, seen: Iterable<string>): void {
     const known = [...seen];
-    this.claim(contract.schema, contract);
+    if (known.includes(resolve(contract.schema))) this.claim(contract.schema, contract);
     for (const entry of contract.languages) {
       const below = `${resolve(entry.out)}${sep}`;
       for (const path of known)

@@ -1,6 +1,5 @@
 import { plainToInstance } from 'class-transformer';
 import {
-  ArrayNotEmpty,
   IsArray,
   IsBoolean,
   IsIn,
@@ -86,10 +85,10 @@ export class CaptureEntry {
 
 /** Samples, the schema learned from them, and the languages generated from it. */
 export class Contract {
+  /** None where the schema is given: payloads made from it prove the classes then. */
   @IsArray()
-  @ArrayNotEmpty()
   @IsString({ each: true })
-  samples!: string[];
+  samples: string[] = [];
 
   @IsOptional()
   @Matches(pointer)

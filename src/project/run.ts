@@ -4,7 +4,7 @@ import { SkevoError } from '../core/error.js';
 import { extend } from '../core/extend.js';
 import { inferSchema } from '../core/infer/infer.js';
 import type { Steer } from '../core/infer/said.js';
-import { parseSelector } from '../core/json/pointer.js';
+import { parseSelector, type Selector } from '../core/json/pointer.js';
 import type { Source } from '../core/json/source.js';
 import { writeJson } from '../core/json/write.js';
 import { buildModel } from '../core/model/build.js';
@@ -26,6 +26,11 @@ import { headOf, refuseForeign } from '../languages/kit/head.js';
 import { allMade, makeAll, makeTogether, type Made, type Target } from '../languages/make.js';
 import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
+import type { Payload } from '../core/roundtrip/payload.js';
+import { findSchema } from '../schemas/find.js';
+import { loadSchema, pathOfSchema, type Loaded } from '../schemas/load.js';
+import { Drift } from '../workbench/drift.js';
+import { payloadsFrom, variantsOf } from '../workbench/vary.js';
 import type { Contract, LanguageEntry } from './file.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
@@ -61,8 +66,10 @@ export interface Progress {
 export interface Outcome {
   readonly name: string;
   readonly contract: Contract;
-  /** How the schema changed; undefined when there was none. */
+  /** How the schema changed, or would if it were Skevo's to change; undefined when there was none. */
   readonly changes: readonly SchemaChange[] | undefined;
+  /** Whether the schema is as people gave it, and nothing is learned into it. */
+  readonly isGiven: boolean;
   /** Files that were written, or would be. */
   readonly files: readonly string[];
   /** Generated files that are made no more. */
@@ -83,7 +90,9 @@ export interface Learned {
   readonly contract: Contract;
   readonly inputs: readonly Input[];
   readonly changes: readonly SchemaChange[] | undefined;
-  readonly schema: Schema;
+  readonly loaded: Pick<Loaded, 'schema' | 'source' | 'validation' | 'seen'>;
+  /** Whether the schema is as people gave it, and nothing is learned into it. */
+  readonly isGiven: boolean;
   readonly model: TypeModel;
   /** Files that were written, or would be. */
   readonly files: readonly string[];
@@ -96,7 +105,7 @@ export interface Learned {
  */
 export async function learnContract(name: string, contract: Contract, options: RunOptions): Promise<Learned> {
   // Read once: what is learned from is what is proven.
-  const inputs = await holdInputs(await resolveInputs(contract.samples));
+  const inputs = contract.samples.length === 0 ? [] : await holdInputs(await resolveInputs(contract.samples));
   options.reading(inputs.flatMap(({ path }) => (path === undefined ? [] : [path])));
   const own = inputs.find(({ path }) => path === resolve(contract.schema));
   if (own !== undefined)
@@ -104,22 +113,74 @@ export async function learnContract(name: string, contract: Contract, options: R
       `the schema ${contract.schema} of ${name} lies among its samples, and would be learned from`,
       'Move it out of the folder of the samples.',
     );
-  const { text, changes } = await schemaOf(name, contract, inputs, options);
+  const known = await schemaAsItIs(contract);
+  if (inputs.length === 0 && known === undefined)
+    throw new SkevoError(
+      `${name} has no samples to learn from, and there is no schema ${contract.schema} yet`,
+      'Give it samples, or the schema that there is.',
+    );
+  if (known?.isMade || (known !== undefined && inputs.length === 0)) {
+    for (const note of known.notes) options.notes(note);
+    const changes = inputs.length === 0 ? [] : await differences(known, inputs, placeOf(contract));
+    return {
+      name,
+      contract,
+      inputs,
+      changes,
+      loaded: known,
+      model: modelOf(known),
+      files: [],
+      isGiven: true,
+    };
+  }
+  const { text, changes } = await schemaOf(name, contract, inputs, known, options);
   options.claim(contract.schema, contract);
   const files = (await writeChanged(contract.schema, text, options.locked)) ? [contract.schema] : [];
-  const { schema, model } = readOf(contract.schema, text);
-  return { name, contract, inputs, changes, schema, model, files };
+  const source: Source = { name: contract.schema, bytes: new TextEncoder().encode(text), firstLine: 1 };
+  const loaded = { schema: readSchema(source), source, validation: { source }, seen: [contract.schema] };
+  return { name, contract, inputs, changes, loaded, model: modelOf(loaded), files, isGiven: false };
 }
 
 /** The model of a contract as its schema stands; undefined when there is none yet. */
-export function modelOnDisk({ schema }: Contract): TypeModel | undefined {
-  return existsSync(schema) ? readOf(schema, readFileSync(schema, 'utf8')).model : undefined;
+export async function modelAsItIs(contract: Contract): Promise<TypeModel | undefined> {
+  const known = await schemaAsItIs(contract);
+  return known === undefined ? undefined : modelOf(known);
 }
 
-function readOf(path: string, text: string): { schema: Schema; model: TypeModel } {
-  const source: Source = { name: path, bytes: new TextEncoder().encode(text), firstLine: 1 };
-  const schema = readSchema(source);
-  return { schema, model: buildModel(schema, source) };
+/** The schema of a contract, of any kind; undefined when samples are still to give one. */
+async function schemaAsItIs({ schema, samples }: Contract): Promise<Loaded | undefined> {
+  const isToCome = samples.length > 0 && /^[^#@]*$/.test(schema) && !existsSync(schema);
+  return isToCome ? undefined : loadSchema(await findSchema(schema));
+}
+
+const modelOf = ({ schema, source }: Pick<Loaded, 'schema' | 'source'>) => buildModel(schema, source);
+
+/** What samples say that a schema does not which is not Skevo's to change. */
+async function differences(
+  { schema, source }: Loaded,
+  inputs: readonly Input[],
+  at: Selector,
+): Promise<readonly SchemaChange[]> {
+  const drift = new Drift(schema, source);
+  for await (const payload of readUnder(schema, inputs, at)) drift.add(payload);
+  return drift.changes();
+}
+
+function readUnder(schema: Schema, inputs: readonly Input[], at: Selector): AsyncIterable<Payload> {
+  return readPayloads(
+    inputs,
+    at,
+    () => {},
+    undefined,
+    () => schema,
+  );
+}
+
+/** Where nobody has samples, payloads made from the schema show that its types lose nothing. */
+async function* madeFrom(loaded: Learned['loaded'], take: Notes): AsyncGenerator<Payload> {
+  const { variants, notes } = variantsOf(loaded, 0);
+  for (const message of notes) take({ message });
+  yield* payloadsFrom(variants);
 }
 
 /** Writes a file that is not so already. @returns whether it was, or would be */
@@ -144,25 +205,29 @@ export interface Sharing {
  * @throws SkevoError for what a person must put right
  */
 export async function proveContract(
-  { name, contract, inputs, changes, schema, model, files: before }: Learned,
-  sharing: (entry: LanguageEntry) => Sharing,
+  { name, contract, inputs, changes, loaded, isGiven, model, files: before }: Learned,
+  sharing: (entry: LanguageEntry) => Promise<Sharing>,
   options: RunOptions,
 ): Promise<Outcome> {
   const { locked } = options;
   const files: string[] = [...before];
   const written: string[] = [];
   const stale: string[] = [];
-  const schemas = new Set([contract.schema]);
+  const { schema } = loaded;
+  const schemas = new Set(loaded.seen);
   // What is written below is what is proven after it: nothing is made twice.
-  const made = contract.languages.map((entry) => {
-    const { models, schemas: own, at } = sharing(entry);
-    own.forEach((each) => schemas.add(each));
+  const made: Made[] = [];
+  for (const entry of contract.languages) {
+    const { models, schemas: own, at } = await sharing(entry);
+    own.forEach((each) => schemas.add(pathOfSchema(each)));
     const origin = inWords(own.map((path) => basename(path)));
     const target = targetOf(contract, entry);
-    return models.length === 1
-      ? makeAll(model, [target], { origin })[0]!
-      : allMade(makeTogether(models, [target], { origin })[at]!)[0]!;
-  });
+    made.push(
+      models.length === 1
+        ? makeAll(model, [target], { origin })[0]!
+        : allMade(makeTogether(models, [target], { origin })[at]!)[0]!,
+    );
+  }
   for (const [i, entry] of contract.languages.entries()) {
     const { emitted } = made[i]!;
     const paths = emitted.files.map(({ path }) => join(entry.out, path));
@@ -185,7 +250,7 @@ export async function proveContract(
     ...written.map((path) => dirname(path)),
     ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
   ];
-  const outcome = { name, contract, changes, files, stale, seen, model, made };
+  const outcome = { name, contract, changes, isGiven, files, stale, seen, model, made };
   if (locked && files.length > 0) return outcome;
 
   const bars = options.checking?.(
@@ -195,13 +260,7 @@ export async function proveContract(
   const check = await checkAll(
     made,
     model,
-    readPayloads(
-      inputs,
-      placeOf(contract),
-      () => {},
-      undefined,
-      () => schema,
-    ),
+    inputs.length > 0 ? readUnder(schema, inputs, placeOf(contract)) : madeFrom(loaded, options.notes),
     {
       strict: contract.strict,
       limits: options.limits,
@@ -234,11 +293,12 @@ async function schemaOf(
   name: string,
   contract: Contract,
   inputs: readonly Input[],
+  before: Loaded | undefined,
   options: RunOptions,
 ): Promise<{ text: string; changes: readonly SchemaChange[] | undefined }> {
   const at = placeOf(contract);
   const decisions = options.steers.get(contract) ?? [];
-  if (!existsSync(contract.schema)) {
+  if (before === undefined) {
     const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
     const { schema, unmet } = inferSchema(observation, {
       name: contract.name ?? pascalCase(singular(wordsOf(name))),
@@ -249,12 +309,12 @@ async function schemaOf(
     for (const message of unmet) options.notes({ message });
     return { text: `${writeJson(schemaToJson(schema), 2)}\n`, changes: undefined };
   }
-  const source: Source = { name: contract.schema, bytes: readFileSync(contract.schema), firstLine: 1 };
+  const { schema: known, source } = before;
   if (options.refresh) {
     const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
     const refreshed = await refreshSchema(
       observation,
-      { schema: readSchema(source), source },
+      { schema: known, source },
       { choices: contract.choices, decisions },
       (fresh) =>
         readPayloads(
@@ -273,7 +333,6 @@ async function schemaOf(
       changes: refreshed.changes,
     };
   }
-  const known = readSchema(source);
   const learner = new Learner(known, source, boundedPatterns);
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   const current = options.known([contract.schema, ...paths]);

@@ -12,14 +12,15 @@ export function renderRun(outcomes: readonly Outcome[], locked: boolean, termina
 }
 
 function contract(outcome: Outcome, locked: boolean, terminal: Terminal): string[] {
-  const { name, changes, files, stale, check, documents } = outcome;
+  const { name, changes, isGiven, files, stale, check, documents } = outcome;
   const { colours } = terminal;
   const troubled = check?.languages.some((each) => each.state === 'failed' || lossesOf(each) > 0) ?? false;
   const isLost = documents !== undefined && documents.losses.length > 0;
-  if (files.length === 0 && stale.length === 0 && !troubled && !isLost) return [];
+  const differs = isGiven && changes !== undefined && changes.length > 0;
+  if (files.length === 0 && stale.length === 0 && !troubled && !isLost && !differs) return [];
   const parts: string[] = [];
   if (changes !== undefined && changes.length > 0) {
-    const says = locked ? 'the samples say what the schema does not' : 'learned from the samples';
+    const says = locked || isGiven ? 'the samples say what the schema does not' : 'learned from the samples';
     parts.push(`${says}:\n${indented(renderChanges(changes, terminal))}`);
   }
   if (files.length > 0) {

@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, realpathSync } from 'node:fs';
+import { existsSync, realpathSync } from 'node:fs';
 import { relative, resolve, sep } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { SkevoError } from '../core/error.js';
@@ -14,6 +14,7 @@ import { documentsAt } from '../formats/format.js';
 import { Documents, type Document, type Found } from './json/document.js';
 import type { AnswerPlace } from './openapi/places.js';
 import { isPlain } from './json/plain.js';
+import type { FoundSchema } from './find.js';
 import { Reducer } from './json/reduce.js';
 
 /** A schema of any kind as everything behind it takes it. */
@@ -27,18 +28,30 @@ export interface Loaded {
   readonly validation: Validation;
   /** What of it classes do not express. */
   readonly notes: readonly Note[];
+  /** Files and folders that it depends on. */
+  readonly seen: readonly string[];
 }
 
 /**
  * Reads a schema of any kind: JSON Schema of any draft, a schema or an answer in an OpenAPI description, an Avro schema, an XML
  * Schema.
- * @param given what a person wrote: a path, with `#` and a place in it or the name of an operation
- * @param source what stands there
  * @throws SkevoError with the place of what cannot be read
  */
-export async function loadSchema(given: string, source: Source): Promise<Loaded> {
+export async function loadSchema(found: FoundSchema): Promise<Loaded> {
+  const read: string[] = [];
+  const loaded = await loadAny({
+    ...found,
+    read: (path) => {
+      read.push(path);
+      return found.read(path);
+    },
+  });
+  return { ...loaded, seen: [...found.seen, ...read] };
+}
+
+async function loadAny({ given, source, read }: FoundSchema): Promise<Omit<Loaded, 'seen'>> {
   const fragment = fragmentOf(given);
-  const path = fragment === undefined ? given : given.slice(0, -fragment.length - 1);
+  const path = pathOfSchema(given);
   if (source.bytes[0] === 0x3c || /\.xsd$/i.test(path)) {
     const { schemaOfXsd } = await import('./xsd/read.js');
     return fromSchema(...schemaOfXsd(source, path, fragment));
@@ -48,9 +61,9 @@ export async function loadSchema(given: string, source: Source): Promise<Loaded>
   if (isDescription(root)) {
     const { pointerIn } = await import('./openapi/places.js');
     const { pointer, name } = pointerIn(main, fragment, path);
-    return reduced(main, pointer, name);
+    return reduced(main, pointer, name, read);
   }
-  if (fragment !== undefined) return reduced(main, fragment, undefined);
+  if (fragment !== undefined) return reduced(main, fragment, undefined, read);
   const { isAvro, schemaOfAvro } = await import('./avro/read.js');
   if (isAvro(root)) return fromSchema(schemaOfAvro(main.source), main.source, []);
   // Errors of what is no schema at all are the same whatever it holds.
@@ -64,14 +77,14 @@ export async function loadSchema(given: string, source: Source): Promise<Loaded>
       notes: [],
     };
   }
-  return reduced(main, '', undefined);
+  return reduced(main, '', undefined, read);
 }
 
 /** An OpenAPI description that is given whole, and the answers of its operations; undefined for any other file. */
-export async function descriptionAt(
-  given: string,
-  source: Source,
-): Promise<{ readonly answers: readonly AnswerPlace[] } | undefined> {
+export async function descriptionAt({
+  given,
+  source,
+}: FoundSchema): Promise<{ readonly answers: readonly AnswerPlace[] } | undefined> {
   if (fragmentOf(given) !== undefined || source.bytes[0] === 0x3c) return undefined;
   const { root } = await documentOf(source, given);
   if (root.kind !== 'object' || !isDescription(root)) return undefined;
@@ -135,10 +148,15 @@ async function asJson(source: Source): Promise<Source> {
 }
 
 /** A schema that refers to others, or is not as types are made of, made anew. */
-async function reduced(main: Document, fragment: string, name: string | undefined): Promise<Loaded> {
+async function reduced(
+  main: Document,
+  fragment: string,
+  name: string | undefined,
+  read: FoundSchema['read'],
+): Promise<Omit<Loaded, 'seen'>> {
   const files = new Map<string, Document>();
   const folder = realpathOf(fileURLToPath(new URL('.', main.location)));
-  await readReferred(main, folder, files);
+  await readReferred(main, folder, files, read);
   const documents = new Documents((location) => files.get(location.href));
   documents.add(main);
   const from = { kind: 'object' as const, members: [], start: 0, end: 0 };
@@ -174,7 +192,7 @@ async function reduced(main: Document, fragment: string, name: string | undefine
 }
 
 /** A schema that was made of one of another kind. */
-function fromSchema(schema: Schema, original: Source, notes: readonly Note[]): Loaded {
+function fromSchema(schema: Schema, original: Source, notes: readonly Note[]): Omit<Loaded, 'seen'> {
   const both = made(schema, original);
   return {
     ...both,
@@ -198,7 +216,12 @@ function made(schema: Schema, original: Source): { schema: Schema; source: Sourc
 }
 
 /** Reads all files that a document refers to, and those that they do. @throws SkevoError for those outside of its folder */
-async function readReferred(document: Document, folder: string, files: Map<string, Document>): Promise<void> {
+async function readReferred(
+  document: Document,
+  folder: string,
+  files: Map<string, Document>,
+  read: FoundSchema['read'],
+): Promise<void> {
   const waiting: JsonValue[] = [document.root];
   for (let value = waiting.pop(); value !== undefined; value = waiting.pop()) {
     if (value.kind === 'list') waiting.push(...value.items);
@@ -214,19 +237,22 @@ async function readReferred(document: Document, folder: string, files: Map<strin
       url.hash = '';
       if (files.has(url.href) || url.href === document.location.href) continue;
       const path = fileURLToPath(url);
-      if (!existsSync(path)) continue;
-      if (!`${realpathOf(path)}`.startsWith(folder.endsWith(sep) ? folder : folder + sep))
+      if (!realpathOf(path).startsWith(folder.endsWith(sep) ? folder : folder + sep)) {
+        if (!existsSync(path)) continue;
         throw new SkevoError(
           `the reference ${JSON.stringify(inner.value)} leads out of the folder of the schema`,
           'Put a copy of the file beside the schema, or below.',
           excerptOf(document.source, inner.start),
         );
+      }
       const name = relative(process.cwd(), path).split(sep).join('/');
-      const read = await documentOf({ name, bytes: readFileSync(path), firstLine: 1 }, path);
+      const bytes = await read(path);
+      if (bytes === undefined) continue;
+      const other = await documentOf({ name, bytes, firstLine: 1 }, path);
       // What is in a description is in its dialect.
-      const own = { ...read, draft: read.draft === '2020-12' ? document.draft : read.draft };
+      const own = { ...other, draft: other.draft === '2020-12' ? document.draft : other.draft };
       files.set(url.href, own);
-      await readReferred(own, folder, files);
+      await readReferred(own, folder, files, read);
     }
   }
 }

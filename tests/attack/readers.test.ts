@@ -28,7 +28,7 @@ import { languages } from '../../src/languages/index.js';
 import { readProject } from '../../src/project/file.js';
 import { loadSchema } from '../../src/schemas/load.js';
 import { boundedPatterns } from '../../src/workbench/pattern.js';
-import { bytes, observe, payloadsOf, skevo, workspace } from '../support.js';
+import { bytes, foundSchema, observe, payloadsOf, skevo, workspace } from '../support.js';
 import { randomOf, seed, tries } from './random.js';
 
 const folder = workspace();
@@ -331,7 +331,9 @@ const readers: readonly (readonly [
     async (text) => {
       for (const fragment of ['', '#Sailing', '#listSailings']) {
         try {
-          const loaded = await loadSchema(join(folder, `other.json${fragment}`), source(text, 'other.json'));
+          const loaded = await loadSchema(
+            foundSchema(join(folder, `other.json${fragment}`), source(text, 'other.json')),
+          );
           buildModel(loaded.schema, loaded.source);
           new SchemaValidator(loaded.validation, boundedPatterns).failures(payloadsOf(samples)[0]!.root);
           return;
@@ -345,7 +347,9 @@ const readers: readonly (readonly [
     'XML Schemas',
     [readFileSync('demo/schemas/fares.xsd', 'utf8')],
     async (text) => {
-      const { schema, source: made } = await loadSchema(join(folder, 'a.xsd'), source(text, 'a.xsd'));
+      const { schema, source: made } = await loadSchema(
+        foundSchema(join(folder, 'a.xsd'), source(text, 'a.xsd')),
+      );
       buildModel(schema, made);
     },
   ],

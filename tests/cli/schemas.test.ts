@@ -37,6 +37,48 @@ describe('schemas of other kinds', () => {
     );
   });
 
+  test('OpenAPI: what includes a schema with a discriminator are its alternatives, and theirs', () => {
+    const including = (base: string, key: string) => ({
+      allOf: [{ $ref: `#/components/schemas/${base}` }, { properties: { [key]: { type: 'boolean' } } }],
+    });
+    const folder = workspace({
+      'api.json': JSON.stringify({
+        openapi: '3.0.3',
+        components: {
+          schemas: {
+            Fleet: { type: 'array', items: { $ref: '#/components/schemas/Vessel' } },
+            Vessel: {
+              type: 'object',
+              required: ['kind', 'id'],
+              properties: { kind: { type: 'string' }, id: { type: 'integer', format: 'int32' } },
+              discriminator: {
+                propertyName: 'kind',
+                mapping: { car: 'CarFerry', cat: '#/components/schemas/Cat' },
+              },
+            },
+            CarFerry: including('Vessel', 'ramps'),
+            Cat: including('Vessel', 'hulls'),
+            NightCat: including('Cat', 'lights'),
+            Berth: { type: 'object', properties: { vessel: { $ref: '#/components/schemas/Cat' } } },
+          },
+        },
+      }),
+      'fleet.json':
+        '[{"kind":"car","id":1,"ramps":true},{"kind":"cat","id":2},{"kind":"NightCat","id":3,"hulls":true,"lights":true}]',
+    });
+    const made = skevo(['generate', 'api.json#Fleet', '--language', 'typescript:interface'], { cwd: folder });
+    expect(made).toMatchObject({ code: 0, err: '' });
+    expect(made.out).toMatch(/type Vessel = CarFerry \| Cat \| NightCat/);
+    expect(made.out).toMatch(
+      /interface NightCat \{\n {2}kind: "NightCat";\n {2}id: number;\n {2}hulls\?: boolean;/,
+    );
+    const checked = skevo(['check', 'api.json#Fleet', 'fleet.json', '--language', 'python'], { cwd: folder });
+    expect(checked).toMatchObject({ code: 0, out: expect.stringContaining('nothing lost') });
+    // A schema that has one alternative alone is not the union.
+    const one = skevo(['generate', 'api.json#Berth', '--language', 'typescript:interface'], { cwd: folder });
+    expect(one.out).toMatch(/vessel\?: Cat;/);
+  });
+
   test('OpenAPI: the closest alternative is told', () => {
     const folder = workspace({ 'a.json': '{"results":[{"id":1,"vessel":{"id":1,"kind":"car"}}]}' });
     const { out, code } = skevo(['validate', `${description}#listSailings`, join(folder, 'a.json')], here);

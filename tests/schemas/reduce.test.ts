@@ -6,11 +6,13 @@ import { parseJson } from '../../src/core/json/parse.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { loadSchema } from '../../src/schemas/load.js';
-import { bytes, workspace } from '../support.js';
+import { bytes, foundSchema, workspace } from '../support.js';
 
 async function loaded(document: unknown, path = join(workspace(), 'sailing.schema.json'), fragment = '') {
   const text = JSON.stringify(document);
-  return loadSchema(`${path}${fragment}`, { name: 'sailing.schema.json', bytes: bytes(text), firstLine: 1 });
+  return loadSchema(
+    foundSchema(`${path}${fragment}`, { name: 'sailing.schema.json', bytes: bytes(text), firstLine: 1 }),
+  );
 }
 
 /** The schema that types are made of, without its dialect and name. */

@@ -8,7 +8,7 @@ import { writeJson } from '../../src/core/json/write.js';
 import { buildModel } from '../../src/core/model/build.js';
 import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { loadSchema } from '../../src/schemas/load.js';
-import { bytes, workspace } from '../support.js';
+import { bytes, foundSchema, workspace } from '../support.js';
 
 /** The official test suite of JSON Schema, which scripts/install-toolchains.sh fetches. */
 const suite = resolve('tests/.suites/json-schema');
@@ -78,7 +78,7 @@ describe.runIf(isHere || process.env['SKEVO_ALL_LANGUAGES'] === '1')('the offici
         const named = isNamed ? text : `${dialect}${text === '{}' ? '' : ','}${text.slice(1)}`;
         try {
           const source = { name: 'schema.json', bytes: bytes(named), firstLine: 1 };
-          const loaded = await loadSchema(join(folder, 'schema.json'), source);
+          const loaded = await loadSchema(foundSchema(join(folder, 'schema.json'), source));
           // Types come of every schema.
           buildModel(loaded.schema, loaded.source);
           const validator = new SchemaValidator(loaded.validation);

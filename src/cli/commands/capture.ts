@@ -19,7 +19,7 @@ import { SkevoError } from '../../core/error.js';
 import { parseJson } from '../../core/json/parse.js';
 import { parsePointer } from '../../core/json/pointer.js';
 import { findProject, readProject, type Project } from '../../project/file.js';
-import { readSource } from '../files.js';
+import { readSource } from '../../formats/source.js';
 import { validated } from '../options.js';
 import { print, out, say, talk } from '../print.js';
 
@@ -187,7 +187,7 @@ export async function run(given: object): Promise<void> {
     const [folder] = contract.samples;
     if (/\.(json|ndjson|jsonl)(\.gz)?$|[*?[{]/.test(folder!))
       throw new SkevoError(
-        `the first of the samples of ${name} is no folder: ${folder}`,
+        `the first of the samples of ${name} is no folder: ${folder ?? 'it has none'}`,
         'What is captured goes there.',
       );
     for (const entry of contract.capture) {

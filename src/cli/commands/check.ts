@@ -14,7 +14,7 @@ import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
-import { pathOfSchema, type Loaded } from '../../schemas/load.js';
+import type { Loaded } from '../../schemas/load.js';
 import { refuseInputs } from '../files.js';
 import { readAnySchema } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
@@ -142,7 +142,7 @@ export async function run(given: object): Promise<void> {
     read = inputs;
     refuseInputs(
       chosen.report.map((path) => ['--report', path]),
-      [pathOfSchema(chosen.schema), ...inputs.map(({ path }) => path)],
+      [source.name, ...inputs.map(({ path }) => path)],
     );
   };
   const model = buildModel(schema, source);
@@ -152,7 +152,7 @@ export async function run(given: object): Promise<void> {
     style === language.styles[0] ? language.name : `${language.name}:${style.name}`,
   );
   const bars = meters(chosen.with === undefined ? labels : [...labels, 'program'], 'payloads', chosen.quiet);
-  const drifting = import('../drift.js').then(({ Drift }) => new Drift(schema, source));
+  const drifting = import('../../workbench/drift.js').then(({ Drift }) => new Drift(schema, source));
   const varied = chosen.vary ? await madeFrom(loaded, chosen.quiet) : [];
   const isMade = new Set(varied);
   const made = make(
@@ -226,7 +226,7 @@ export async function run(given: object): Promise<void> {
 
 /** Payloads made from the schema, with notes on those that are left out. */
 async function madeFrom(loaded: Loaded, quiet: boolean): Promise<readonly Payload[]> {
-  const { payloadsFrom, variantsOf } = await import('../vary.js');
+  const { payloadsFrom, variantsOf } = await import('../../workbench/vary.js');
   const { variants, notes } = variantsOf(loaded, 0);
   if (!quiet) for (const note of notes) say(`${talk.colours.warn('note:')} ${note}`);
   return [...payloadsFrom(variants)];

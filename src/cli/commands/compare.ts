@@ -1,17 +1,12 @@
 import { IsBoolean, IsString } from 'class-validator';
-import { execa } from 'execa';
-import { existsSync } from 'node:fs';
-import { basename, dirname } from 'node:path';
 import type { Argv } from 'yargs';
 import { compareSchemas, type ContractChange } from '../../core/contract/compare.js';
-import { SkevoError } from '../../core/error.js';
 import { json, type JsonValue } from '../../core/json/value.js';
-import type { Source } from '../../core/json/source.js';
 import { writeJson } from '../../core/json/write.js';
-import { loadSchema, pathOfSchema } from '../../schemas/load.js';
+import { findSchema } from '../../schemas/find.js';
+import { loadSchema } from '../../schemas/load.js';
 import { renderComparison } from '../../report/compare.js';
 import { exitCode } from '../exit.js';
-import { readSource } from '../files.js';
 import { validated } from '../options.js';
 import { out, print } from '../print.js';
 
@@ -28,7 +23,7 @@ class CompareOptions {
 
 export const options = (argv: Argv) =>
   argv
-    .positional('old', { type: 'string', describe: 'a schema, or one of git: schema.json@REVISION' })
+    .positional('old', { type: 'string', describe: 'a schema, or a version of one: schema.json@REVISION' })
     .positional('new', { type: 'string', describe: 'the schema that came after it' })
     .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });
 
@@ -47,34 +42,9 @@ export async function run(given: object): Promise<void> {
 }
 
 async function schemaAt(given: string) {
-  const source = await sourceAt(given);
-  const { schema, source: read } = await loadSchema(given.replace(/@[^@/]*$/, ''), source);
-  return { schema, source: read };
-}
-
-/** A file, or what `git` has of it at a revision. */
-async function sourceAt(given: string): Promise<Source> {
-  const at = given.lastIndexOf('@');
-  if (at <= 0 || existsSync(given)) return readSource(pathOfSchema(given));
-  const [path, revision] = [given.slice(0, at), given.slice(at + 1)];
-  const folder = dirname(path);
-  if (!existsSync(folder)) throw new SkevoError(`there is no folder ${folder}`, 'Check the path.');
-  const shown = await execa('git', ['show', '--end-of-options', `${revision}:./${basename(path)}`], {
-    cwd: folder,
-    reject: false,
-    encoding: 'buffer',
-    stripFinalNewline: false,
-  });
-  if (shown.exitCode === undefined)
-    throw new SkevoError(`${given} asks for a revision, and git does not start`, 'Install git.');
-  if (shown.exitCode !== 0) {
-    const words = new TextDecoder().decode(shown.stderr).trim().split('\n')[0]!;
-    throw new SkevoError(
-      `git has no ${basename(path)} at ${revision}: ${words.replace(/^fatal: /, '')}`,
-      'Check the revision and the path; git log -- PATH shows its revisions.',
-    );
-  }
-  return { name: given, bytes: shown.stdout, firstLine: 1 };
+  const found = await findSchema(given);
+  const { schema, source } = await loadSchema(found);
+  return { schema, source };
 }
 
 function changeToJson(change: ContractChange): JsonValue {

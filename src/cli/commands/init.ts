@@ -13,7 +13,7 @@ import {
 } from '../../project/discover.js';
 import { projectFiles } from '../../project/find.js';
 import { chooseLanguages } from '../languages.js';
-import { readSource } from '../files.js';
+import { readSource } from '../../formats/source.js';
 import { writeWhole } from '../../formats/write.js';
 import { validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';

@@ -36,8 +36,8 @@ export const options = (argv: Argv) =>
 /** Drafts a mapping between two schemas: equal names are joined, the rest is left to whoever knows. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(MappingOptions, given);
-  const { schema: from } = await readAnySchema(chosen.from, true);
-  const { schema: to } = await readAnySchema(chosen.to, true);
+  const { schema: from, source: fromSource } = await readAnySchema(chosen.from, true);
+  const { schema: to, source: toSource } = await readAnySchema(chosen.to, true);
   const draft = draftMapping(from, to);
   // The file finds its schemas from where it stands.
   const folder = resolve(chosen.out === undefined ? '.' : dirname(chosen.out));
@@ -49,7 +49,7 @@ export async function run(given: object): Promise<void> {
   const text = textOf(draft, named(chosen.from), named(chosen.to));
   if (chosen.out === undefined) print(text);
   else {
-    refuseInputs([['--out', chosen.out]], [pathOfSchema(chosen.from), pathOfSchema(chosen.to)]);
+    refuseInputs([['--out', chosen.out]], [fromSource.name, toSource.name]);
     await writeWhole(chosen.out, text);
   }
   if (chosen.quiet) return;

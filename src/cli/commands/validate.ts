@@ -7,7 +7,7 @@ import { writeJson } from '../../core/json/write.js';
 import { SchemaValidator } from '../../core/schema/apply.js';
 import { failureToJson, renderFailure, type PlacedFailure } from '../../report/validate.js';
 import { exitCode } from '../exit.js';
-import { readAnySchema } from '../schemas.js';
+import { readAnySchema, sayNotes } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
@@ -31,12 +31,14 @@ export const options = (argv: Argv) =>
 /** Says which payloads do not meet a schema, where and why. */
 export async function run(given: object): Promise<void> {
   const chosen = validated(ValidateOptions, given);
-  const { schema, validation } = await readAnySchema(chosen.schema, true);
+  const { schema, source, validation, notes } = await readAnySchema(chosen.schema, true);
+  // Where a schema was made of one of another kind, what it does not say is not validated either.
+  if (validation.source === source) sayNotes(notes, chosen.quiet);
   const validator = new SchemaValidator(validation, boundedPatterns);
   const collected: JsonValue[] = [];
   let payloads = 0;
   let failing = 0;
-  for await (const { root, source, tokens } of payloadsOf(
+  for await (const { root, source: from, tokens } of payloadsOf(
     chosen,
     true,
     () => {},
@@ -46,7 +48,7 @@ export async function run(given: object): Promise<void> {
     const failures = validator.failures(root);
     if (failures.length > 0) failing++;
     for (const failure of failures) {
-      const { file, line, column } = placeOf(source, failure.offset);
+      const { file, line, column } = placeOf(from, failure.offset);
       const placed: PlacedFailure = {
         ...failure,
         pointer: formatPointer(tokens) + failure.pointer,

@@ -6,9 +6,8 @@ import { SkevoError } from '../../core/error.js';
 import { usualVariantSize, type Variant } from '../../core/vary/vary.js';
 import { endingOf, formatNames, type FormatName } from '../../formats/format.js';
 import { writeAs, type Known } from '../../formats/write-as.js';
-import { variantsOf } from '../vary.js';
+import { variantsOf } from '../../workbench/vary.js';
 import { refuseInputs, writeBelow } from '../files.js';
-import { pathOfSchema } from '../../schemas/load.js';
 import { readAnySchema } from '../schemas.js';
 import { validated } from '../options.js';
 import { give, say, talk } from '../print.js';
@@ -87,7 +86,7 @@ export async function run(given: object): Promise<void> {
   );
   refuseInputs(
     files.map(({ path }) => ['--out', join(chosen.out!, path)]),
-    [pathOfSchema(chosen.schema)],
+    [loaded.source.name],
   );
   const written = await writeBelow(chosen.out, files, false);
   if (!chosen.quiet) say(`wrote ${written.length} payloads to ${talk.colours.name(chosen.out)}`);

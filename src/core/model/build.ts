@@ -506,6 +506,8 @@ class Builder {
   private freshUnionName(arms: readonly UnionArm[], schema: Schema, trail: readonly string[]): string {
     const isOfRecords = arms.every(({ type }) => type.kind === 'record');
     if (schema === this.schema && isOfRecords) return this.rootName;
+    const own = this.nameOf.get(schema);
+    if (own !== undefined && isOfRecords && !this.records.has(own) && !this.unions.has(own)) return own;
     const wanted = arms.map(({ type }) => armName(type)).join('Or');
     if (wanted.length > longestUnionName || isOfRecords) {
       const key = trail.findLast((step) => step !== '*') ?? '';

@@ -1,6 +1,7 @@
 import { SkevoError } from '../../core/error.js';
 import type { Note } from '../../core/note.js';
 import { integerOf } from '../../core/json/number.js';
+import { formatPointer } from '../../core/json/pointer.js';
 import { sameValue } from '../../core/json/same.js';
 import { excerptOf, placeOf } from '../../core/json/source.js';
 import { json, membersByKey, type JsonObject, type JsonValue } from '../../core/json/value.js';
@@ -65,6 +66,7 @@ export class Reducer {
   private readonly documentOf = new Map<JsonValue, Document>();
   /** The words under which alternatives are told apart, by the OpenAPI specification. */
   private readonly tags = new Map<JsonValue, { readonly key: string; readonly values: string[] }>();
+  private readonly including = new Map<Document, Map<JsonValue, { name: string; node: JsonValue }[]>>();
   private root: JsonValue | undefined = undefined;
 
   constructor(private readonly documents: Documents) {}
@@ -188,6 +190,11 @@ export class Reducer {
       const reference = this.pureReference(first!, document);
       if (reference !== undefined) return this.reference(first!, reference);
     }
+    const heirs = nodes.length === 1 && !done.has(first!) ? this.heirsOf(first!, document) : [];
+    if (heirs.length > 0) {
+      const view = { ...emptyView(), groups: [json.list(heirs)] };
+      return this.alternatives(nodes, heirs, document, view, new Set([...done, first!]), depth);
+    }
     const view = emptyView();
     this.gather(nodes, document, view, done);
     const group = view.groups[0];
@@ -221,9 +228,11 @@ export class Reducer {
     done: ReadonlySet<JsonValue>,
   ): void {
     const seen = new Set<JsonValue>();
-    const waiting = nodes.map((node) => [node, this.documentOf.get(node) ?? document] as const).reverse();
+    const waiting = nodes
+      .map((node) => [node, this.documentOf.get(node) ?? document, false as boolean] as const)
+      .reverse();
     for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-      const [node, own] = next;
+      const [node, own, isIncluded] = next;
       if (seen.has(node)) continue;
       seen.add(node);
       if (node.kind === 'boolean') {
@@ -240,10 +249,11 @@ export class Reducer {
       const members = membersByKey(node);
       const reference = this.referenceOf(members, node, own);
       if (reference !== undefined) {
-        waiting.push([reference.node, reference.document]);
+        waiting.push([reference.node, reference.document, isIncluded]);
         if (['4', '6', '7', 'openapi-3.0'].includes(own.draft)) continue;
       }
-      const tag = this.tags.get(node);
+      // What includes an alternative has a word of its own.
+      const tag = isIncluded ? undefined : this.tags.get(node);
       if (tag !== undefined) {
         const [word, ...others] = tag.values.map(json.string);
         const words = json.object(
@@ -254,7 +264,7 @@ export class Reducer {
       }
       for (const { key, value } of members.values()) {
         if (key === 'allOf' && value.kind === 'list')
-          for (const item of value.items.toReversed()) waiting.push([item, own]);
+          for (const item of value.items.toReversed()) waiting.push([item, own, true]);
         else this.keyword(key, value, node, own, view, done);
       }
     }
@@ -406,6 +416,55 @@ export class Reducer {
       if (found !== undefined && !this.tags.has(found.node))
         this.tags.set(found.node, { key: key.value, values: words.get(found.node) ?? [found.name] });
     }
+  }
+
+  /**
+   * OpenAPI: what a schema with a discriminator and no alternatives may be is the schemas that include it.
+   */
+  private heirsOf(node: JsonValue, document: Document): JsonValue[] {
+    if (node.kind !== 'object') return [];
+    const members = membersByKey(node);
+    if (members.get('discriminator')?.value.kind !== 'object') return [];
+    if (members.has('oneOf') || members.has('anyOf')) return [];
+    const own = this.documentOf.get(node) ?? document;
+    const all = this.includingIn(own);
+    const heirs = new Map<JsonValue, JsonValue>();
+    const waiting: JsonValue[] = [node];
+    for (let next = waiting.pop(); next !== undefined; next = waiting.pop())
+      for (const { name, node: heir } of all.get(next) ?? []) {
+        if (heirs.has(heir) || heir === node) continue;
+        const reference = `#${encodeURI(formatPointer(['components', 'schemas', name]))}`;
+        const arm = json.object([['$ref', json.string(reference)]]);
+        this.documentOf.set(arm, own);
+        heirs.set(heir, arm);
+        waiting.push(heir);
+      }
+    const arms = [...heirs.values()];
+    this.noteTags(node, arms, own);
+    return arms;
+  }
+
+  /** The named schemas of a description, by what they include. */
+  private includingIn(
+    document: Document,
+  ): ReadonlyMap<JsonValue, readonly { name: string; node: JsonValue }[]> {
+    let known = this.including.get(document);
+    if (known !== undefined) return known;
+    known = new Map();
+    this.including.set(document, known);
+    const inner = (value: JsonValue | undefined, key: string) =>
+      value?.kind === 'object' ? membersByKey(value).get(key)?.value : undefined;
+    const schemas = inner(inner(document.root, 'components'), 'schemas');
+    if (schemas?.kind !== 'object') return known;
+    for (const { key: name, value: node } of membersByKey(schemas).values()) {
+      const parts = inner(node, 'allOf');
+      if (parts?.kind !== 'list') continue;
+      for (const part of parts.items) {
+        const base = this.pureReference(part, document)?.node;
+        if (base !== undefined) known.set(base, [...(known.get(base) ?? []), { name, node }]);
+      }
+    }
+    return known;
   }
 
   private alternatives(

@@ -7,6 +7,7 @@ import { json } from '../../core/json/value.js';
 import type { Note } from '../../core/note.js';
 import { referenceTo } from '../../core/schema/resolve.js';
 import { dialect, type Schema } from '../../core/schema/schema.js';
+import { restricted } from './facets.js';
 import { failure, treeOf, xmlSchema, type Element } from './tree.js';
 
 type Draft = { -readonly [K in keyof Schema]: Schema[K] };
@@ -233,7 +234,7 @@ class Reader {
   private note(from: Element, what: string): void {
     if (!this.notes.has(what))
       this.notes.set(what, {
-        message: `classes do not express ${what}`,
+        message: `nothing checks ${what}`,
         place: { file: from.file.name, line: from.line, column: from.column },
       });
   }
@@ -307,6 +308,9 @@ class Reader {
     return { $ref: referenceTo(known.key) };
   }
 
+  private readonly tellFacet = (facet: Element, name: string): void =>
+    this.note(facet, `what xs:${name} says`);
+
   private simple(type: Element): Schema {
     return this.within(type, () => this.simpleOf(type));
   }
@@ -322,7 +326,7 @@ class Reader {
             : attributes['base'] === undefined
               ? {}
               : this.named(each, attributes['base']);
-        return { ...restricted(base, each), ...documentation(type) };
+        return { ...restricted(base, each, this.tellFacet), ...documentation(type) };
       }
       if (each.name === 'union') {
         const names = (attributes['memberTypes'] ?? '').split(/\s+/).filter((name) => name !== '');
@@ -383,7 +387,7 @@ class Reader {
     }
     for (const each of derivation.children) this.particle(each, content, false, false);
     if (isSimple && derivation.name === 'restriction' && content.text !== undefined)
-      content.text = restricted(content.text, derivation);
+      content.text = restricted(content.text, derivation, this.tellFacet);
   }
 
   /** @param isOptional whether what is around may be absent; @param isRepeated whether it may come again */
@@ -480,14 +484,6 @@ class Reader {
     const own = this.substitutes.get(`element {${head.file.target}}${head.attributes['name']}`) ?? [];
     return this.within(head, () => own.flatMap((each) => [each, ...this.substituting(each)]));
   }
-}
-
-function restricted(base: Schema, restriction: Element): Schema {
-  const values = restriction.children.filter(({ name }) => name === 'enumeration');
-  if (values.length === 0 || base.$ref !== undefined) return base;
-  const isText = base.type?.includes('string') ?? true;
-  if (!isText) return base;
-  return { ...base, enum: values.map(({ attributes }) => json.string(attributes['value'] ?? '')) };
 }
 
 function contentSchema({ members, text, mixed, open }: Content): Schema {

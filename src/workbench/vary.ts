@@ -6,7 +6,7 @@ import type { Payload } from '../core/roundtrip/payload.js';
 import { SchemaValidator } from '../core/schema/apply.js';
 import type { Loaded } from '../schemas/load.js';
 import { vary, type Variant } from '../core/vary/vary.js';
-import { boundedPatterns } from '../workbench/pattern.js';
+import { boundedPatterns } from './pattern.js';
 
 /**
  * Payloads made from a schema, those that do not meet it left out: what patterns and other intricate keywords want

@@ -4,7 +4,7 @@ import type { Payload } from '../core/roundtrip/payload.js';
 import type { Schema } from '../core/schema/schema.js';
 import { Learner } from '../core/update/learn.js';
 import { updateSchema, type SchemaChange } from '../core/update/update.js';
-import { boundedPatterns } from '../workbench/pattern.js';
+import { boundedPatterns } from './pattern.js';
 
 /** Watches payloads for what a schema does not say. */
 export class Drift {
