@@ -29,6 +29,16 @@ function failing(schema: string, texts: readonly string[]): string[] {
 const field = (schema: unknown, more: object = {}) =>
   JSON.stringify({ type: 'object', properties: { a: schema }, required: ['a'], ...more });
 
+test.each([
+  ['const', { const: { valueOf: 1, toString: [null] } }],
+  ['enum', { enum: [{ valueOf: 1, toString: [null] }, []] }],
+])('an object is compared with that of %s key by key, whatever its keys are called', (_, schema) => {
+  const { changes } = update(field(schema), ['{"a":{"toString":[null],"valueOf":1}}']);
+  expect(changes).toEqual([]);
+  const other = update(field(schema), ['{"a":{"toString":[null],"valueOf":2}}']);
+  expect(other.changes.map(({ place }) => place)).toEqual(['/a']);
+});
+
 describe('new payloads', () => {
   test.each<[what: string, before: unknown, payloads: string[], after: unknown, now: string]>([
     ['null', { type: 'string' }, ['{"a":null}'], { type: ['string', 'null'] }, 'string or null'],

@@ -112,7 +112,7 @@ const maps: ReadonlySet<string> = new Set([
 ]);
 
 /** The library's own comparison asks values for methods, which keys of a payload may be called as. */
-function compareExactly(validator: Validator): void {
+export function compareExactly(validator: Validator): void {
   for (const keyword of ['const', 'enum', 'uniqueItems']) validator.removeKeyword(keyword);
   validator.addKeyword({
     keyword: 'const',

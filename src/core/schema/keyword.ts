@@ -1,7 +1,7 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { ValidateFunction } from 'ajv';
 import { schemaToJson, type Schema } from './schema.js';
-import { knowFormats, plainOf } from './apply.js';
+import { compareExactly, knowFormats, plainOf } from './apply.js';
 import { engineFor, type PatternEngine } from './pattern.js';
 import { SkevoError } from '../error.js';
 import { excerptOf, type Source } from '../json/source.js';
@@ -34,6 +34,7 @@ export class KeywordTester {
       code: { regExp: engineFor(patterns) },
     });
     knowFormats(this.ajv);
+    compareExactly(this.ajv);
     const defs = json.object([...(root.$defs ?? [])].map(([name, def]) => [name, schemaToJson(def)]));
     this.definitions = [
       ['$defs', defs],

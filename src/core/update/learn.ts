@@ -84,6 +84,11 @@ export class Learner {
       else this.visit(arm, value, steps);
       return;
     }
+    // What is listed as a value is known in all its parts.
+    if (value.kind === 'object' || value.kind === 'list') {
+      const listed = this.listed(target);
+      if (listed !== undefined && this.tester.meets(target, ...listed, value)) return;
+    }
     if (!admitsType(target, value)) {
       this.otherType(use, target, value, steps);
       return;
@@ -200,10 +205,16 @@ export class Learner {
   }
 
   /** Choices and constants. */
+  /** The keyword that lists the values of a schema, and they. */
+  private listed(schema: Schema): [keyword: 'const' | 'enum', expected: JsonValue] | undefined {
+    if (schema.const !== undefined) return ['const', schema.const];
+    return schema.enum === undefined ? undefined : ['enum', json.list(schema.enum)];
+  }
+
   private testValues(schema: Schema, value: JsonValue, steps: readonly PlaceStep[]): void {
-    const keyword = schema.const === undefined ? 'enum' : 'const';
-    const expected = schema.const ?? (schema.enum && json.list(schema.enum));
-    if (expected === undefined || this.tester.meets(schema, keyword, expected, value)) return;
+    const listed = this.listed(schema);
+    if (listed === undefined || this.tester.meets(schema, ...listed, value)) return;
+    const [keyword] = listed;
     const site = this.site(schema, steps);
     if (wordsIn(schema) === undefined || (value.kind !== 'string' && value.kind !== 'null'))
       this.drop(site, keyword, value);
