@@ -36,7 +36,7 @@ test.each([
   const { changes } = update(field(schema), ['{"a":{"toString":[null],"valueOf":1}}']);
   expect(changes).toEqual([]);
   const other = update(field(schema), ['{"a":{"toString":[null],"valueOf":2}}']);
-  expect(other.changes.map(({ place }) => place)).toEqual(['/a']);
+  expect(new Set(other.changes.map(({ place }) => place))).toEqual(new Set(['/a']));
 });
 
 describe('new payloads', () => {
