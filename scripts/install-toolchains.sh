@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Swift and pydantic 2 are
-# no packages of Debian 12: see swift.org/install, and pip install pydantic.
+# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Swift, Rust and pydantic 2
+# are no packages of Debian 12, or old ones: see swift.org/install, rust-lang.org/tools/install, and pip install pydantic.
 set -euo pipefail
 
 packages=(
@@ -9,7 +9,6 @@ packages=(
   mypy    # checks its types
   black   # checks its layout
   golang-go
-  rustc cargo rustfmt rust-clippy librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev
   openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
   kotlin
@@ -22,17 +21,33 @@ packages=(
   procps  # tells the tests what is still running
 )
 
+# Debian's own Rust is too old; what its browsers are built with is not.
+known=$(cargo --version 2> /dev/null | cut -d ' ' -f 2 || true)
+if [ "$(printf '%s\n' 1.85.0 "${known:-0}" | sort -V | head -n 1)" != 1.85.0 ]; then
+  packages+=(rustc-web cargo-web rustfmt-web)
+fi
+
 sudo=()
 if [ "$(id -u)" -ne 0 ]; then sudo=(sudo); fi
 "${sudo[@]}" apt-get update -qq
 DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${packages[@]}"
 
+# The crates of the generated Rust: nothing is fetched after this.
+cd "$(dirname "$0")/.."
+if command -v cargo > /dev/null; then
+  crates=$(mktemp -d)
+  trap 'rm -rf "$crates"' EXIT
+  mkdir "$crates/src"
+  cp src/languages/rust/templates/dependencies.toml "$crates/Cargo.toml"
+  touch "$crates/src/lib.rs"
+  cargo fetch --quiet --manifest-path "$crates/Cargo.toml"
+fi
+
 # The official test suite of JSON Schema, of which the source of a Python package carries a copy.
 suite=tests/.suites/json-schema
-cd "$(dirname "$0")/.."
 if [ ! -d "$suite" ]; then
   fetched=$(mktemp -d)
-  trap 'rm -rf "$fetched"' EXIT
+  trap 'rm -rf "${crates:-}" "$fetched"' EXIT
   python3 -m pip download --quiet --no-deps --no-binary jsonschema --dest "$fetched" jsonschema==4.26.0
   tar -xzf "$fetched"/jsonschema-*.tar.gz -C "$fetched"
   mkdir -p "$(dirname "$suite")"

@@ -56,7 +56,9 @@ const fences = { csharp: 'csharp', cpp: 'cpp' };
 const parts = languages.flatMap((language) =>
   language.styles.map((style) => {
     const { files } = style.emit(model, { origin: 'leg.schema.json' });
-    const file = files.find(({ path, text }) => /\bLeg\b/.test(path) && text.includes(' Leg')) ?? files[0];
+    const file =
+      files.find(({ path, text }) => /\bLeg\b/.test(path) && text.includes(' Leg')) ??
+      files.find(({ text }) => /\bLeg\b/.test(text));
     return `### ${language.title}, ${style.name}\n\n\`\`\`${fences[language.name] ?? language.name}\n${declaration(file.text, language.name === 'python')}\n\`\`\``;
   }),
 );

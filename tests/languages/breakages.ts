@@ -26,7 +26,7 @@ const python = 'classes/sailing.py';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const goSupport = 'classes/support.go';
-const rust = 'classes/sailing.rs';
+const rust = 'classes/src/lib.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
 const cpp = 'classes/sailing.hpp';
@@ -203,15 +203,15 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     'a rename is dropped': [rust, /( +pub departs_at)/, '#[serde(rename(serialize = "departsAt"))]\n$1'],
     'a missing field gets a default': [
       rust,
-      /skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub gate[\s\S]*)$/,
-      'serialize_with = "filled")]$1fn filled<S: serde::Serializer>(value: &Option<String>, serializer: S) -> Result<S::Ok, S::Error> {\nserializer.serialize_str(value.as_deref().unwrap_or("A"))\n}\n',
+      /skip_serializing_if = "Option::is_none",(\n.*\n.*\n +pub gate[\s\S]*)$/,
+      'serialize_with = "filled",$1fn filled<S: serde::Serializer>(value: &Option<String>, serializer: S) -> Result<S::Ok, S::Error> {\nserializer.serialize_str(value.as_deref().unwrap_or("A"))\n}\n',
     ],
     'null becomes absent': [
       rust,
-      /skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub delay[\s\S]*)$/,
-      'skip_serializing_if = "lacks")]$1fn lacks(value: &Option<Option<i32>>) -> bool {\nvalue.flatten().is_none()\n}\n',
+      /skip_serializing_if = "Field::is_absent"\)\](\n +pub delay[\s\S]*)$/,
+      'skip_serializing_if = "lacks")]$1fn lacks(value: &Field<i32>) -> bool {\nvalue.get().is_none()\n}\n',
     ],
-    'absent becomes null': [rust, /, skip_serializing_if = "Option::is_none"\)\](\n.*\n +pub delay)/, ')]$1'],
+    'absent becomes null': [rust, /, skip_serializing_if = "Field::is_absent"\)\](\n +pub delay)/, ')]$1'],
     'an integer becomes text': [
       rust,
       /( +pub seats[\s\S]*)$/,

@@ -120,15 +120,16 @@ describe('generated sources', () => {
     ),
   );
 
-  /** A folder with a file for every case in a language. */
+  /** A folder with a file for every case in a language, or a folder of files. */
   const filesOf = (name: string, ending: string): string => {
     const folder = workspace();
     for (const { language, style, slug, files } of emitted) {
-      if (language.name === name)
-        addFiles(
-          folder,
-          Object.fromEntries(files.map(({ text }) => [`${style.name}_${slug}${ending}`, text])),
-        );
+      if (language.name !== name) continue;
+      const pathOf = (path: string) => (files.length === 1 ? ending : `/${path}`);
+      addFiles(
+        folder,
+        Object.fromEntries(files.map(({ path, text }) => [`${style.name}_${slug}${pathOf(path)}`, text])),
+      );
     }
     return folder;
   };
@@ -188,9 +189,9 @@ describe('generated sources', () => {
 
   test.runIf(hasProgram('rustfmt'))('are as rustfmt leaves them', () => {
     const folder = filesOf('rust', '.rs');
-    const files = readdirSync(folder).map((name) => join(folder, name));
+    const files = readdirSync(folder).map((name) => join(folder, name, 'src/lib.rs'));
     expect(
-      spawnSync('rustfmt', ['--edition', '2021', '--check', ...files], { encoding: 'utf8' }),
+      spawnSync('rustfmt', ['--edition', '2024', '--check', ...files], { encoding: 'utf8' }),
     ).toMatchObject({
       stdout: '',
       stderr: '',
@@ -201,18 +202,22 @@ describe('generated sources', () => {
     const folder = filesOf('rust', '.rs');
     const rust = here.find(({ name }) => name === 'rust')!;
     const modules = readdirSync(folder).map(
-      (file) => `#[path = "../${file}"]\npub mod ${file.slice(0, -3)};\n`,
+      (name) => `#[path = "../${name}/src/lib.rs"]\npub mod ${name};\n`,
     );
     const [made] = makeAll(model(['{}']), [{ language: rust, style: rust.styles[0] }], { origin: '' });
     const { prepared } = made!.bench;
     addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
     const allowed = '#![allow(mixed_script_confusables, confusable_idents, uncommon_codepoints)]\n';
     addFiles(folder, { 'src/lib.rs': allowed + modules.join('') });
-    const clippy = spawnSync('cargo', ['clippy', '--quiet', '--', '-D', 'warnings'], {
-      cwd: folder,
-      encoding: 'utf8',
-      maxBuffer: 1 << 28,
-    });
+    const clippy = spawnSync(
+      'cargo',
+      ['clippy', '--quiet', '--', '-D', 'warnings', '-W', 'clippy::pedantic'],
+      {
+        cwd: folder,
+        encoding: 'utf8',
+        maxBuffer: 1 << 28,
+      },
+    );
     expect(clippy.stderr.slice(0, 3000)).toBe('');
     expect(clippy.status).toBe(0);
   });

@@ -326,4 +326,9 @@ export const cases: readonly Case[] = [
       `{"a":[${Array.from({ length: 16 }, (_, i) => `{"type":"${['Point', 'Line', 'Text', 'Depth'][i % 4]}","at":${['[0.5,54.5]', '[[0.5,54.5],[1,2],[1.5,3]]', '"off the pier"', '4'][i % 4]}}`).join(',')}]}`,
     ],
   },
+  {
+    name: 'more digits than 64 bits where anything may be',
+    payloads: ['{"a":[[[[[[[[12345678901234567890123]]]]]]]],"b":1}'],
+    beyond: ['cpp'],
+  },
 ];

@@ -293,8 +293,8 @@ test('rust without its crates is not run, with what to install', () => {
   const folder = workspace({
     'a.json': payloads[0]!,
     cargo:
-      '#!/bin/sh\n[ "$1" = --version ] && { echo "cargo 1.80.0"; exit; }\necho "error: failed to get \\`serde\\` as a dependency" >&2\nexit 101\n',
-    rustc: '#!/bin/sh\necho "rustc 1.80.0"\n',
+      '#!/bin/sh\n[ "$1" = --version ] && { echo "cargo 1.90.0"; exit; }\necho "error: failed to get \\`serde\\` as a dependency" >&2\nexit 101\n',
+    rustc: '#!/bin/sh\necho "rustc 1.90.0"\n',
   });
   chmodSync(join(folder, 'cargo'), 0o755);
   chmodSync(join(folder, 'rustc'), 0o755);
@@ -307,7 +307,7 @@ test('rust without its crates is not run, with what to install', () => {
   expect(ran.code).toBe(3);
   expect(ran.out).toContain('not run');
   expect(ran.out).toContain(
-    'cargo cannot have the crates of serde; get it with: apt-get install librust-serde-json-dev',
+    'cargo cannot have the crates of serde; get it with: cargo fetch, where its registry can be reached',
   );
 });
 

@@ -34,6 +34,9 @@ import unionTemplate from './templates/union.go';
 
 const positions = 'First Second Third Fourth Fifth Sixth Seventh Eighth'.split(' ');
 
+/** A struct whose one field has a longer type is broken by the formatter. */
+const longestShort = 29;
+
 /** The name of a tuple's field. */
 export const positionName = (index: number): string => positions[index]!;
 
@@ -162,6 +165,7 @@ class Emitter {
       ...this.own(name),
       Root: name,
       Type: this.typeText(type),
+      short: this.typeText(type).length <= longestShort,
       wrapped: type.kind !== 'list' && type.kind !== 'map',
       doc: prose(this.model.roots[i]!, `${name} is `, `${name} is the payload.`),
     });
@@ -247,6 +251,7 @@ class Emitter {
     return fill(unionTemplate, {
       Union: name,
       Value: value,
+      short: value.length <= longestShort,
       u: this.own(name).r,
       marker: lower(value),
       doc: prose(union, `${name} is `, `${name} holds ${held}.`),

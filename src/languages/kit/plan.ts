@@ -23,6 +23,12 @@ export interface TaggedUnion {
  * nothing, or are used by themselves too.
  */
 export function taggedUnion(model: TypeModel, union: UnionType): TaggedUnion | undefined {
+  const told = toldByWord(model, union);
+  return told === undefined || told.shared.length === 0 ? undefined : told;
+}
+
+/** The same where the arms may share nothing. */
+export function toldByWord(model: TypeModel, union: UnionType): TaggedUnion | undefined {
   const arms = union.arms.flatMap(({ type, test }) => {
     const record = type.kind === 'record' ? model.records.find(({ name }) => name === type.name) : undefined;
     return record === undefined || test.kind !== 'tag' ? [] : [{ record, test }];
@@ -36,7 +42,6 @@ export function taggedUnion(model: TypeModel, union: UnionType): TaggedUnion | u
     (field) =>
       field.key !== key && arms.every(({ record }) => record.fields.some((each) => alike(each, field))),
   );
-  if (shared.length === 0) return undefined;
   const keys = new Set(shared.map((field) => field.key));
   return {
     key,

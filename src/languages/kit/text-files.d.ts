@@ -43,3 +43,7 @@ declare module '*.text' {
   const text: string;
   export default text;
 }
+declare module '*.toml' {
+  const text: string;
+  export default text;
+}

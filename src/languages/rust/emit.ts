@@ -1,387 +1,673 @@
 import {
+  typesWithin,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
+import { inWords } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { Containment } from '../kit/containment.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { allocate, identifier, pascalCasing, snakeCase, namesOfPayloads } from '../kit/names.js';
-import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, lineComments } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { helpers } from './helpers.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
+import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { presenceOf } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { fill, type Scope } from '../kit/template.js';
+import { deprecatedMark, oneLine, proseLines, proseOf, proseWithMark } from '../kit/text.js';
+import type { BenchOptions, Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
+import { attribute, matchArm, renamed, ruleFor } from './serde.js';
+import * as by from './spelling.js';
+import { rust } from './spelling.js';
+import digitsSupport from './support/digits.rs';
+import fieldSupport from './support/field.rs';
+import locatedSupport from './support/located.rs';
+import toldSupport from './support/told.rs';
+import armsTemplate from './templates/arms.rs';
+import manifestTemplate from './templates/Cargo.toml';
+import choiceTemplate from './templates/choice.rs';
+import constantTemplate from './templates/constant.rs';
+import libTemplate from './templates/lib.rs';
+import recordTemplate from './templates/record.rs';
+import toldTemplate from './templates/told.rs';
 
-const keywords =
-  'as async await break const continue crate dyn else enum extern false fn for if impl in let loop match mod move mut pub ref return self static struct super trait true type union unsafe use where while abstract become box do final macro override priv try typeof unsized virtual yield gen';
-
-export const reservedFields = new Set(keywords.split(' '));
-const reservedTypes = new Set(
-  'Self DecodeError Segment Deserialize Deserializer DeserializeOwned Serialize Serializer Error Number Value BTreeMap Box Option Some None Ok Err Result String Vec From Into Default Debug Clone PartialEq'.split(
-    ' ',
-  ),
-);
-
-/** A call whose arguments are longer is broken by the formatter. */
-const longestArguments = 60;
-
-/** Attributes whose arguments are longer are broken by the formatter. */
-const longestAttribute = 70;
-
-export function moduleName(model: TypeModel): string {
-  const name = identifier(model.name, snakeCase);
-  return reservedFields.has(name) ? `${name}_` : name;
-}
-
-export function functionNames(model: Pick<RootType, 'name'>): { decode: string; encode: string } {
-  const name = identifier(model.name, snakeCase);
-  return { decode: `decode_${name}`, encode: `encode_${name}` };
-}
-
-/** Structs and enums for serde, Rust 2021. */
+/** A crate of structs and enums for serde, Rust 2024. */
 export function emitRust(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  private readonly containment: Containment;
-  /** The types of constant texts, by the text. */
-  private readonly literals: ReadonlyMap<string, string>;
+/** What a payload of a model is called, and the field of what it has beside its fields; empty where there is none. */
+export function rootOf(
+  model: TypeModel,
+  { unknown, root = 0 }: Pick<BenchOptions, 'unknown' | 'root'>,
+): { readonly Root: string; readonly extra: string } {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
 
-  constructor(model: TypeModel, options: EmitOptions) {
-    super(
-      model,
-      options,
-      {
-        type: pascalCasing,
-        field: snakeCase,
-        reservedTypes,
-        reservedFields,
-      },
-      helpers,
-    );
+/**
+ * How a union is decoded: by its tag, beside the fields that its arms share or as the arms stand; as the first arm that fits,
+ * where the JSON type tells them; or from what it says of itself.
+ */
+type Plan =
+  | { readonly kind: 'shared' | 'inline' | 'whole'; readonly tagged: TaggedUnion }
+  | { readonly kind: 'kinds' | 'told' };
+
+class Emitter {
+  private readonly rootNames: readonly string[];
+  private readonly names: ModelNames;
+  private readonly plans: ReadonlyMap<string, Plan>;
+  /** Records that stand in an alternative, without the word that tells it. */
+  private readonly inArms = new Map<string, Plan>();
+  private readonly containment: Containment;
+  private readonly taken: Set<string>;
+  private readonly details = new Map<string, string>();
+  private readonly constants = new Map<string, string>();
+  private readonly imports = new Set<string>();
+  private readonly unknown: UnknownRule;
+
+  constructor(
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
+  ) {
+    this.unknown = options.unknown ?? 'drop';
     this.containment = new Containment(model);
-    const texts = new Set<string>();
-    for (const { fields } of model.records)
-      for (const { type } of fields) if (type.kind === 'literal') texts.add(type.value);
-    for (const { arms } of model.unions)
-      for (const { type } of arms) if (type.kind === 'literal') texts.add(type.value);
-    const taken = new Set([
-      ...reservedTypes,
-      ...[...model.records, ...model.choices, ...model.unions].map(({ name }) => this.names.type(name)),
-    ]);
-    const keys = [...texts].map((text) => `${text} word`);
-    const allocated = allocate(keys, pascalCasing, taken);
-    this.literals = new Map([...texts].map((text) => [text, allocated.get(`${text} word`)!]));
+    this.plans = new Map(model.unions.map((union) => [union.name, this.plan(union)]));
+    const together: string[][] = [];
+    for (const plan of this.plans.values()) {
+      if (!('tagged' in plan)) continue;
+      const records = plan.tagged.arms.map(({ record }) => record.name);
+      records.forEach((name) => this.inArms.set(name, plan));
+      if (plan.kind !== 'whole') together.push(records);
+    }
+    const { reservedTypes, reservedFields } = by;
+    this.names = new ModelNames(
+      model,
+      { type: pascalCasing, field: snakeCase, reservedTypes, reservedFields },
+      together,
+    );
+    this.taken = new Set([...reservedTypes, ...this.names.all()]);
+    for (const [name, { kind }] of this.plans)
+      if (kind === 'shared') this.details.set(name, this.fresh(`${name} detail`));
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isNamed(type) ? this.names.type(type.name) : this.fresh(name),
+    );
   }
 
   emit(): Emitted {
-    const { model } = this;
-    const body = [
-      ...model.roots.flatMap((each) => this.functions(each)),
-      ...model.records.map((record) => this.record(record)),
-      ...model.choices.map((choice) => this.choice(choice)),
-      ...[...this.literals].map(([text, name]) => this.constant(text, name)),
-      ...model.unions.flatMap((union) => this.union(union)),
+    const { model, options } = this;
+    const written = <T extends { readonly name: string }>(all: readonly T[], write: (each: T) => string) =>
+      all.map((each) => ({ name: each.name, text: write(each) }));
+    const stands = ({ name }: RecordType) => ['whole', undefined].includes(this.inArms.get(name)?.kind);
+    const named = [
+      ...written(model.records.filter(stands), (each) => this.record(each)),
+      ...written(model.choices, (each) => this.choice(each)),
+      ...written(model.unions, (each) => this.union(each)),
     ];
-    const head = comment('//!', this.headline());
-    const uses = useLines(this.helpers.imports);
-    const text = [head.join('\n'), uses, ...body, ...this.helpers.texts()];
+    // The payloads come first: they are what readers look for.
+    const payloads = new Set(model.roots.flatMap(({ type }) => (isNamed(type) ? [type.name] : [])));
+    const types = [
+      ...model.roots.flatMap((root, i) => (isNamed(root.type) ? [] : [this.root(root, i)])),
+      ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
+      ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
+    ];
+    for (const [value, Constant] of this.constants) types.push(this.constant(value, Constant));
+    const origin = oneLine(options.origin);
+    const uses = [...this.imports];
+    const shown = ['from_slice', ...uses.filter((path) => /^support::[A-Z]/.test(path)).map(nameOf)].sort();
+    const features = ['float_roundtrip', ...(this.usesDigits() ? ['raw_value'] : [])];
+    const lib = fill(libTemplate, {
+      origin,
+      about: proseLines(proseOf(model) ?? aboutRoots(this.rootNames), 92).join('\n'),
+      uses: useLines(uses.filter((path) => !/^support::[A-Z]/.test(path))),
+      shown: `pub use support::${shown.length === 1 ? shown[0]! : `{${shown.join(', ')}}`};`,
+      types: types.map((text) => ({ text })),
+    });
     return {
-      files: [{ path: `${moduleName(model)}.rs`, text: `${text.filter(Boolean).join('\n\n')}\n` }],
-      names: this.names.emitted(),
+      files: [
+        {
+          path: 'Cargo.toml',
+          text: `${fill(manifestTemplate, { origin, package: crateName(model, options), features: features.map((each) => `"${each}"`).join(', ') }, '#')}\n`,
+        },
+        { path: 'src/lib.rs', text: `${lib.replace(/\n{3,}/g, '\n\n').trimEnd()}\n` },
+        { path: 'src/support.rs', text: this.support(origin) },
+      ],
+      names: this.emittedNames(),
     };
   }
 
-  private headline(): string {
-    const prose = proseOf(this.model) ?? `Types for ${namesOfPayloads(this.model)}.`;
-    return `${prose}\n\nGenerated by Skevo from ${this.options.origin}; edit that and generate again. Needs serde with "derive", serde_json with "arbitrary_precision" and "float_roundtrip", and serde_path_to_error.`;
+  rootOf(root: number): ReturnType<typeof rootOf> {
+    const { type } = this.model.roots[root]!;
+    const record = this.model.records.find(({ name }) => type.kind === 'record' && type.name === name);
+    return { Root: this.rootNames[root]!, extra: record === undefined ? '' : this.extraOf(record) };
   }
 
-  private functions(payload: RootType): string[] {
-    const { decode, encode } = functionNames(payload);
-    const type = this.typeText(payload.type);
-    this.helpers.use('DecodeError');
-    return [
-      `/// Reads one payload from JSON text.
-pub fn ${decode}(text: &[u8]) -> Result<${type}, DecodeError> {
-    let mut deserializer = serde_json::Deserializer::from_slice(text);
-    ${type === '()' ? 'serde_path_to_error::deserialize::<_, ()>' : 'let payload = serde_path_to_error::deserialize'}(&mut deserializer)?;
-    deserializer.end().map_err(|error| DecodeError {
-        path: String::new(),
-        message: error.to_string(),
-    })?;
-    Ok(${type === '()' ? '()' : 'payload'})
-}`,
-      `/// Writes one payload as JSON text.
-pub fn ${encode}(payload: &${type === 'String' ? 'str' : type.startsWith('Vec<') ? `[${type.slice(4, -1)}]` : type}) -> Result<String, serde_json::Error> {
-    serde_json::to_string(payload)
-}`.replace(/^pub fn .*$/m, (line) => (line.length <= 100 ? line : brokenSignature(line))),
-    ].map((text) =>
-      text.replace(/^pub fn .*$/m, (line) => (line.length <= 100 ? line : brokenSignature(line))),
+  /** The support code that the types use. */
+  private support(origin: string): string {
+    const wanted = [
+      'from_slice',
+      ...[...this.imports].filter((path) => path.startsWith('support::')).map(nameOf),
+    ];
+    const digits = (Digits: string, doc: string, what: string, test: string) =>
+      fill(digitsSupport, { Digits, doc, what, test });
+    const all = [
+      locatedSupport,
+      fieldSupport,
+      digits(
+        'Number',
+        'A number to the last digit.',
+        'a number',
+        "text.starts_with(|c: char| c == '-' || c.is_ascii_digit())",
+      ),
+      digits(
+        'Integer',
+        'An integer of any size.',
+        'an integer',
+        "text.bytes().all(|c| c == b'-' || c.is_ascii_digit())",
+      ),
+      toldSupport,
+    ];
+    const used = new Support(all.map((text) => text.trim()).join('\n\n'), by.supportSyntax).usedBy(wanted);
+    const code = used.join('\n').replace(by.supportSyntax.notCode, '');
+    const imports = by.supportImports.filter((path) => new RegExp(`(?<!::)\\b${nameOf(path)}\\b`).test(code));
+    return `${[`// @generated by Skevo from ${origin}; DO NOT EDIT.`, useLines(imports), ...used].join('\n\n')}\n`;
+  }
+
+  private usesDigits(): boolean {
+    return (
+      this.model.roots.some(({ type }) => this.hasDigits(type)) ||
+      this.model.records.some(({ name }) => this.hasDigits({ kind: 'record', name }))
     );
+  }
+
+  private plan(union: UnionType): Plan {
+    if (this.hasDigits({ kind: 'union', name: union.name })) return { kind: 'told' };
+    const tagged = toldByWord(this.model, union);
+    if (tagged !== undefined && tagged.arms.every(({ words }) => words.length === 1)) {
+      if (this.unknown !== 'drop') return { kind: 'whole', tagged };
+      return { kind: tagged.shared.length > 0 ? 'shared' : 'inline', tagged };
+    }
+    // What is derived does not say what was wrong with an alternative, where there is more to say than its JSON type.
+    const isPlain = union.arms.every(({ type, test }) => test.kind === 'json' && isShallow(type));
+    return { kind: isPlain ? 'kinds' : 'told' };
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): string {
+    const about = prose(documented) || 'The payload.';
+    return [
+      ...about.split('\n').map((line) => `/// ${line}`.trimEnd()),
+      `pub type ${this.rootNames[i]!} = ${this.typeText(type)};`,
+    ].join('\n');
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    this.helpers.imports.add('serde::Deserialize').add('serde::Serialize');
-    const fields = record.fields.map((field) => {
-      const name = this.names.field(record.name, field.key);
-      const lines = [
-        ...comment('///', proseWithMark(field, deprecatedMark)),
-        ...this.attributes(field, name),
-      ];
-      return [...lines, `pub ${name}: ${this.fieldText(field, record.name)},`]
-        .map((line) => `    ${line}`)
-        .join('\n');
+    const plan = this.inArms.get(record.name);
+    const fields =
+      plan !== undefined && 'tagged' in plan
+        ? record.fields.filter(({ key }) => key !== plan.tagged.key)
+        : record.fields;
+    const { rule, rows } = this.fields(record.name, fields);
+    const others = record.others;
+    const isOpen = this.unknown === 'keep' || others !== undefined;
+    if (isOpen) this.import('std::collections::BTreeMap');
+    const type = { kind: 'record', name: record.name } as const;
+    return this.struct({
+      Record: this.names.type(record.name),
+      doc: prose(record),
+      derives: this.derives(
+        type,
+        fields.every(({ required }) => !required),
+      ),
+      attributes: attribute([
+        ...(rule === undefined ? [] : [`rename_all = "${rule}"`]),
+        ...(this.unknown === 'reject' && others === undefined ? ['deny_unknown_fields'] : []),
+      ]),
+      fields: rows,
+      extra: this.extraOf(record),
+      know: others === undefined ? 'know' : 'name',
+      Other: !isOpen
+        ? ''
+        : others === undefined || this.hasDigits(others)
+          ? this.import('serde_json::Value')
+          : this.typeText(others),
+      detail: '',
     });
-    if (this.unknown === 'keep') {
-      this.helpers.imports.add('serde_json::Value').add('std::collections::BTreeMap');
-      fields.push(
-        [
-          '/// The fields that the schema does not know.',
-          '#[serde(flatten)]',
-          `pub ${this.names.unknown(record.name)}: BTreeMap<String, Value>,`,
-        ]
-          .map((line) => `    ${line}`)
-          .join('\n'),
-      );
-    }
-    return [
-      ...comment('///', proseWithMark(record, deprecatedMark)),
-      '#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]',
-      ...(this.unknown === 'reject' ? ['#[serde(deny_unknown_fields)]'] : []),
-      ...(isDeep(fields) ? ['#[allow(clippy::type_complexity)]'] : []),
-      fields.length === 0 ? `pub struct ${type} {}` : `pub struct ${type} {\n${fields.join('\n')}\n}`,
-    ].join('\n');
   }
 
-  private attributes(field: RecordField, name: string): string[] {
-    const lines: string[] = [];
-    if (field.key !== name) lines.push(...attribute('serde', `rename = ${rust(field.key)}`).split('\n'));
-    if (!field.required) {
-      lines.push('#[serde(default, skip_serializing_if = "Option::is_none")]');
-      lines.push(`#[serde(deserialize_with = "${this.helpers.use('present')}")]`);
-    } else if (field.nullable && field.type.kind !== 'null') {
-      lines.push(`#[serde(deserialize_with = "${this.helpers.use('nullable')}")]`);
+  private struct(scope: Scope): string {
+    this.import('serde::Deserialize');
+    this.import('serde::Serialize');
+    const filled = [scope['fields'], scope['extra'], scope['detail']].some(
+      (each) => each !== '' && !(Array.isArray(each) && each.length === 0),
+    );
+    const attributes = [scope['attributes'], ...allowed(scope['fields'] as Rows)];
+    return fill(recordTemplate, {
+      Detail: '',
+      ...scope,
+      filled,
+      attributes: attributes.filter(Boolean).join('\n'),
+    });
+  }
+
+  /** The field for keys that a record has beside its fields; empty where it keeps none. */
+  private extraOf({ name, fields, others }: RecordType): string {
+    if (this.unknown !== 'keep' && others === undefined) return '';
+    const taken = new Set(fields.map(({ key }) => this.fieldName(name, key)));
+    return allocate(['extra'], snakeCase, taken).get('extra')!;
+  }
+
+  /** Fields as the record around them renames them. */
+  private fields(record: string, fields: readonly RecordField[], ruled?: ReturnType<typeof ruleFor>) {
+    const named = fields.map((field) => [this.fieldName(record, field.key), field.key] as const);
+    const { rule, by: change } = ruled ?? ruleFor('field', named);
+    const rows = fields.map((field, i) => {
+      const [name] = named[i]!;
+      return {
+        doc: prose(field),
+        field: name,
+        Type: this.fieldText(field, record),
+        serde: attribute([...renamed(name, field.key, change), ...this.presence(field)]),
+      };
+    });
+    return { rule, rows };
+  }
+
+  private fieldName(record: string, key: string): string {
+    return by.fieldName(this.names.field(record, key));
+  }
+
+  private presence(field: RecordField): string[] {
+    switch (presenceOf(field)) {
+      case 'required':
+        return [];
+      case 'nullable':
+        return ['deserialize_with = "Option::deserialize"'];
+      case 'optional':
+        this.import('support::not_null');
+        return ['default', 'skip_serializing_if = "Option::is_none"', 'deserialize_with = "not_null"'];
+      case 'both':
+        return ['default', 'skip_serializing_if = "Field::is_absent"'];
     }
-    return lines;
   }
 
   private fieldText(field: RecordField, record: string): string {
-    const nullable = field.nullable && field.type.kind !== 'null';
-    const inner = this.typeText(field.type, record);
-    const value = nullable ? `Option<${inner}>` : inner;
-    return field.required ? value : `Option<${value}>`;
+    const type = this.typeText(field.type, record);
+    switch (presenceOf(field)) {
+      case 'required':
+        return type;
+      case 'nullable':
+      case 'optional':
+        return `Option<${type}>`;
+      case 'both':
+        return `${this.import('support::Field')}<${type}>`;
+    }
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, pascalCasing, new Set(choice.open ? ['Self', 'Other'] : ['Self']));
-    this.helpers.imports.add('serde::Deserialize').add('serde::Serialize');
-    if (!choice.open) {
-      const variants = choice.values.map((value) => {
-        const name = names.get(value)!;
-        return `${name === value ? '' : `    ${attribute('serde', `rename = ${rust(value)}`).replace(/\n/g, '\n    ')}\n`}    ${name},`;
-      });
-      return [
-        ...comment('///', proseWithMark(choice, deprecatedMark)),
-        '#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]',
-        '#[allow(clippy::enum_variant_names)]',
-        `pub enum ${type} {\n${variants.join('\n')}\n}`,
-      ].join('\n');
-    }
-    const arms = (arm: (value: string, name: string) => string) =>
-      choice.values
-        .map((value) => `            ${arm(rust(value), `${type}::${names.get(value)!}`)},`)
-        .join('\n');
-    return `${[...comment('///', proseWithMark(choice, deprecatedMark)), '#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]'].join('\n')}
-#[serde(from = "String", into = "String")]
-#[allow(clippy::enum_variant_names)]
-pub enum ${type} {
-${choice.values.map((value) => `    ${names.get(value)!},`).join('\n')}
-    /// A word that was not known when this was generated.
-    Other(String),
-}
-
-impl From<String> for ${type} {
-    fn from(word: String) -> Self {
-        match word.as_str() {
-${arms((value, name) => `${value} => ${name}`)}
-            _ => ${type}::Other(word),
-        }
-    }
-}
-
-impl From<${type}> for String {
-    fn from(word: ${type}) -> Self {
-        match word {
-${arms((value, name) => `${name} => ${value}.to_string()`)}
-            ${type}::Other(word) => word,
-        }
-    }
-}`;
+    const Other = 'Other';
+    const words = allocate(choice.values, pascalCasing, new Set(choice.open ? ['Self', Other] : ['Self']));
+    const named = choice.values.map((value) => [words.get(value)!, value] as const);
+    const { rule, by: change } = ruleFor('variant', named);
+    ['serde::Deserialize', 'serde::Serialize', 'std::fmt'].forEach((path) => this.import(path));
+    if (choice.open) ['std::hash::Hash', 'std::hash::Hasher'].forEach((path) => this.import(path));
+    return fill(choiceTemplate, {
+      Choice: this.names.type(choice.name),
+      Other,
+      open: choice.open,
+      doc: prose(choice) || (choice.open ? 'Other words than these are values too.' : ''),
+      derives: choice.open
+        ? 'Debug, Clone, Serialize, Deserialize'
+        : 'Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize',
+      attributes: attribute(rule === undefined ? [] : [`rename_all = "${rule}"`]),
+      words: named.map(([Word, value]) => ({
+        Word,
+        serde: attribute(renamed(Word, value, change)),
+        case: matchArm(`Self::${Word}`, rust(value), 12),
+      })),
+    });
   }
 
-  private constant(text: string, name: string): string {
-    this.helpers.imports.add('serde::Deserialize').add('serde::Serialize');
-    const variant = identifier(text, pascalCasing);
-    const own = variant === 'Self' ? 'Self_' : variant;
-    return [
-      `/// Always ${oneLine(rust(text))}.`,
-      '#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]',
-      `pub enum ${name} {`,
-      '    #[default]',
-      ...(own === text
-        ? []
-        : [`    ${attribute('serde', `rename = ${rust(text)}`).replace(/\n/g, '\n    ')}`]),
-      `    ${own},`,
-      '}',
-    ].join('\n');
+  private constant(value: string, Constant: string): string {
+    this.import('serde::Deserialize');
+    this.import('serde::Serialize');
+    const name = identifier(value, pascalCasing);
+    const Word = name === 'Self' ? 'Self_' : name;
+    return fill(constantTemplate, {
+      Constant,
+      Word,
+      text: oneLine(rust(value)),
+      serde: attribute(renamed(Word, value, (same) => same)),
+    });
   }
 
-  private union(union: UnionType): string[] {
-    const type = this.names.type(union.name);
-    // A tag says what tells an alternative from the others better than the name of its record.
-    const arms = armNames(union, pascalCasing, new Set(['Self']));
-    this.helpers.use('read');
-    ['serde::Deserialize', 'serde::Deserializer', 'serde::Serialize', 'serde_json::Value'].forEach((each) =>
-      this.helpers.imports.add(each),
+  private union(union: UnionType): string {
+    const plan = this.plans.get(union.name)!;
+    if (plan.kind === 'shared') return this.sharingUnion(union, plan.tagged);
+    return 'tagged' in plan
+      ? this.taggedEnum(union, plan, this.names.type(union.name), prose(union))
+      : this.otherUnion(union, plan.kind);
+  }
+
+  /** A struct of the fields that all alternatives have, and an enum of what differs. */
+  private sharingUnion(union: UnionType, tagged: TaggedUnion): string {
+    const Detail = this.details.get(union.name)!;
+    const { rule, rows } = this.fields(tagged.arms[0]!.record.name, tagged.shared);
+    const struct = this.struct({
+      Record: this.names.type(union.name),
+      doc: prose(union) || 'What all have, and the detail that tells them apart.',
+      derives: this.derives({ kind: 'union', name: union.name }, false),
+      attributes: attribute(rule === undefined ? [] : [`rename_all = "${rule}"`]),
+      fields: rows,
+      extra: '',
+      know: '',
+      Other: '',
+      detail: this.detailOf(tagged),
+      Detail,
+    });
+    return `${struct}\n\n${this.taggedEnum(union, { kind: 'shared', tagged }, Detail, '')}`;
+  }
+
+  private detailOf({ shared, arms }: TaggedUnion): string {
+    const taken = shared.map(({ key }) => this.fieldName(arms[0]!.record.name, key));
+    return allocate(['detail'], snakeCase, new Set(taken)).get('detail')!;
+  }
+
+  private taggedEnum(
+    union: UnionType,
+    { kind, tagged }: Plan & { tagged: TaggedUnion },
+    name: string,
+    doc: string,
+  ): string {
+    this.import('serde::Deserialize');
+    this.import('serde::Serialize');
+    const variants = this.variantsOf(tagged);
+    const words = ruleFor(
+      'variant',
+      variants.map((variant, i) => [variant, tagged.arms[i]!.words[0]!] as const),
     );
-    const variants = union.arms.map((arm, i) => `    ${arms[i]}(${this.typeText(arm.type, union.name)}),`);
-    const cases = union.arms.map((arm, i) => {
-      const body = `read(value).map(${type}::${arms[i]})`;
-      const flat = `            ${this.pattern(arm)} => ${body},`;
-      return flat.length <= 100
-        ? flat
-        : `            ${this.pattern(arm)} => {\n                ${body}\n            }`;
+    const own = tagged.arms.flatMap(({ record, own: fields }) =>
+      fields.map(({ key }) => [this.fieldName(record.name, key), key] as const),
+    );
+    const isWhole = kind === 'whole';
+    const fieldRule = isWhole ? ruleFor('field', []) : ruleFor('field', own);
+    const rows = tagged.arms.map(({ record, own: fields }) =>
+      isWhole ? [] : this.fields(record.name, fields, fieldRule).rows,
+    );
+    // The formatter puts either all of them on a line each, or none.
+    const isShort = rows.every(
+      (each) =>
+        each.every(({ doc: about, serde }) => about === '' && serde === '') &&
+        onOneLine(each).length <= longestVariant,
+    );
+    return fill(armsTemplate, {
+      Union: name,
+      doc,
+      derives: this.derives({ kind: 'union', name: union.name }, false),
+      attributes: attribute([
+        `tag = ${rust(tagged.key)}`,
+        ...(words.rule === undefined ? [] : [`rename_all = "${words.rule}"`]),
+        ...(fieldRule.rule === undefined ? [] : [`rename_all_fields = "${fieldRule.rule}"`]),
+      ]),
+      arms: tagged.arms.map(({ record, words: [word] }, i) => ({
+        Arm: variants[i]!,
+        doc: isWhole ? '' : prose(record),
+        serde: attribute(renamed(variants[i]!, word!, words.by)),
+        fields: isShort ? [] : rows[i]!,
+        held: isWhole ? `(${this.names.type(record.name)})` : isShort ? onOneLine(rows[i]!) : '',
+      })),
     });
-    const error = `D::Error::custom(${rust(`expected ${expectedOf(union)}`)})`;
-    const failure =
-      error.length <= longestArguments
-        ? `            _ => Err(${error}),`
-        : `            _ => Err(${error.replace('(', '(\n                ').replace(/\)$/, ',\n            )')}),`;
-    return [
-      `${[...comment('///', proseWithMark(union, deprecatedMark)), '#[derive(Debug, Clone, PartialEq, Serialize)]'].join('\n')}
-#[serde(untagged)]
-#[allow(clippy::enum_variant_names, clippy::large_enum_variant)]
-${isDeep(variants) ? '#[allow(clippy::type_complexity)]\n' : ''}pub enum ${type} {
-${variants.join('\n')}
-}`,
-      `impl<'de> Deserialize<'de> for ${type} {
-    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
-        let value = Value::deserialize(deserializer)?;
-        match &value {
-${cases.join('\n')}
-${failure}
-        }
-    }
-}`,
-    ];
   }
 
-  private pattern({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `object.get(${rust(test.key)})`;
-      const words = test.values.map(rust);
-      return words.length === 1
-        ? `Value::Object(object) if ${tag} == Some(&Value::from(${words[0]}))`
-        : `Value::Object(object) if matches!(${tag}.and_then(Value::as_str), Some(${words.join(' | ')}))`;
-    }
-    if (test.kind === 'key') return `Value::Object(object) if object.contains_key(${rust(test.key)})`;
-    return byJsonType(type, {
-      boolean: 'Value::Bool(_)',
-      string: 'Value::String(_)',
-      number: 'Value::Number(_)',
-      list: 'Value::Array(_)',
-      object: 'Value::Object(_)',
+  private variantsOf({ arms }: TaggedUnion): string[] {
+    const words = arms.map(({ words: [word] }) => word!);
+    const names = allocate(words, pascalCasing, new Set(['Self']));
+    return words.map((word) => names.get(word)!);
+  }
+
+  /** A union that is told by the JSON types of its alternatives, or from the whole value. */
+  private otherUnion(union: UnionType, kind: 'kinds' | 'told'): string {
+    this.import('serde::Deserialize');
+    this.import('serde::Serialize');
+    const names = armNames(union, pascalCasing, new Set(['Self']));
+    const all = union.arms.map((arm, i) => ({
+      arm,
+      Arm: names[i]!,
+      Type: this.typeText(arm.type, union.name),
+    }));
+    const type = { kind: 'union', name: union.name } as const;
+    const doc = prose(union);
+    const Union = this.names.type(union.name);
+    if (kind === 'kinds')
+      return fill(armsTemplate, {
+        Union,
+        doc,
+        derives: this.derives(type, false),
+        attributes: [
+          attribute(['untagged', `expecting = ${rust(`expected ${expectedOf(union)}`)}`]),
+          ...allowed(all),
+        ].join('\n'),
+        // A struct is decoded from a list too, and a word from an object: these come later.
+        arms: [...all]
+          .sort((a, b) => byJsonType(a.arm.type, order) - byJsonType(b.arm.type, order))
+          .map(({ Arm, Type }) => ({ Arm, doc: '', serde: '', fields: [], held: `(${Type})` })),
+      });
+    const raw = this.hasDigits(type);
+    [
+      'serde::Deserializer',
+      'serde::de::Error',
+      'serde_json::Value',
+      raw ? 'support::parse' : 'support::read',
+      ...(union.arms.some(({ test }) => test.kind === 'tag') ? ['support::says'] : []),
+    ].forEach((path) => this.import(path));
+    if (raw) this.import('serde_json::value::RawValue');
+    const read = raw ? 'parse(&text)' : 'read(value)';
+    return fill(toldTemplate, {
+      Union,
+      doc,
+      raw,
+      derives: this.derives(type, false).replace(', Deserialize', ''),
+      attributes: [attribute(['untagged']), ...allowed(all)].join('\n'),
+      arms: all.map(({ arm, Arm, Type }) => ({
+        Arm,
+        Type,
+        case: matchArm(pattern(arm), `${read}.map(Self::${Arm})`, 12),
+      })),
+      otherwise: `_ => ${failure(`expected ${expectedOf(union)}`)},`,
     });
+  }
+
+  private derives(type: Type, hasDefault: boolean): string {
+    return [
+      'Debug',
+      'Clone',
+      ...(hasDefault ? ['Default'] : []),
+      'PartialEq',
+      ...(this.hasDoubles(type) ? [] : ['Eq', 'Hash']),
+      'Serialize',
+      'Deserialize',
+    ].join(', ');
+  }
+
+  /** A name for a type that the model has not, different from all others. */
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
+  }
+
+  private wordType(value: string): string {
+    const known = this.constants.get(value) ?? this.fresh(`${value} word`);
+    this.constants.set(value, known);
+    return known;
+  }
+
+  /** Notes that the file uses something; returns its name. */
+  private import(path: string): string {
+    this.imports.add(path);
+    return nameOf(path);
   }
 
   /** @param around the record or union that holds the type; a value of it inside itself is put into a box */
   private typeText(type: Type, around?: string): string {
-    return spell(type, this.spelling(around));
+    const spelling = (holder: string | undefined) =>
+      by.spelling(
+        (name, kind) => {
+          const own = this.names.type(name);
+          const isHeld = holder !== undefined && kind !== 'choice' && this.containment.holds(name, holder);
+          return isHeld ? `Box<${own}>` : own;
+        },
+        (value) => this.wordType(value),
+        (path) => this.import(path),
+      );
+    return spell(type, { ...spelling(around), behind: spelling(undefined) });
   }
 
-  /** @param around the type that would hold the value itself, if it is not behind a list or a map */
-  private spelling(around?: string): TypeSpelling {
-    const imported = (name: string) => {
-      this.helpers.imports.add(`serde_json::${name}`);
-      return name;
+  private readonly hasDigits = this.having(
+    (type) =>
+      (type.kind === 'integer' && type.width === 'unbounded') || (type.kind === 'number' && type.exact),
+  );
+  private readonly hasDoubles = this.having((type) => type.kind === 'number' && !type.exact);
+
+  /** Whether something is in values of a type, at any depth. */
+  private having(is: (type: Type) => boolean): (type: Type) => boolean {
+    const known = new Map<string, boolean>();
+    const within = (type: Type, seen: Set<string>): boolean =>
+      [...typesWithin(type)].some((part) => {
+        if (is(part)) return true;
+        if (part.kind !== 'record' && part.kind !== 'union') return false;
+        if (seen.has(part.name)) return false;
+        seen.add(part.name);
+        return this.partsOf(part.name).some((each) => within(each, seen));
+      });
+    return (type) => {
+      if (type.kind !== 'record' && type.kind !== 'union') return within(type, new Set());
+      const found = known.get(type.name) ?? within(type, new Set());
+      known.set(type.name, found);
+      return found;
     };
-    return {
-      anything: () => imported('Value'),
-      null: () => '()',
-      boolean: () => 'bool',
-      string: () => 'String',
-      literal: (value) => this.literals.get(value) ?? 'String',
-      integer: (width) => (width === 'unbounded' ? imported('Number') : width === 'int32' ? 'i32' : 'i64'),
-      number: (exact) => (exact ? imported('Number') : 'f64'),
-      list: (items) => `Vec<${items}>`,
-      map: (values) => {
-        this.helpers.imports.add('std::collections::BTreeMap');
-        return `BTreeMap<String, ${values}>`;
-      },
-      tuple: (items) => `(${items.join(', ')})`,
-      named: (name, kind) => {
-        const isHeld = around !== undefined && kind !== 'choice' && this.containment.holds(name, around);
-        return isHeld ? `Box<${this.names.type(name)}>` : this.names.type(name);
-      },
-      nullable: (of) => `Option<${of}>`,
-      ...(around === undefined ? {} : { behind: this.spelling() }),
-    };
+  }
+
+  private partsOf(name: string): readonly Type[] {
+    const record = this.model.records.find((each) => each.name === name);
+    if (record !== undefined)
+      return [
+        ...record.fields.map(({ type }) => type),
+        ...(record.others === undefined ? [] : [record.others]),
+      ];
+    return this.model.unions.find((each) => each.name === name)!.arms.map(({ type }) => type);
+  }
+
+  private emittedNames(): Emitted['names'] {
+    const names = new Map<string, NamesOfType>(
+      [...this.names.emitted()].map(([name, { type, fields }]) => [
+        name,
+        { type, fields: new Map([...fields].map(([key, field]) => [key, by.fieldName(field)])) },
+      ]),
+    );
+    for (const union of this.model.unions) {
+      const plan = this.plans.get(union.name)!;
+      if (plan.kind !== 'shared') continue;
+      const { shared, arms } = plan.tagged;
+      const fields = new Map(shared.map(({ key }) => [key, this.fieldName(arms[0]!.record.name, key)]));
+      const Detail = this.details.get(union.name)!;
+      names.set(union.name, {
+        type: this.names.type(union.name),
+        fields,
+        union: {
+          heldBy: this.detailOf(plan.tagged),
+          arms: this.variantsOf(plan.tagged).map((variant) => `${Detail}::${variant}`),
+          shared: new Set(fields.keys()),
+        },
+      });
+    }
+    return names;
   }
 }
 
-/** Whether some type is nested so deep that clippy would have names for its parts. */
-function isDeep(lines: readonly string[]): boolean {
-  return lines.some((line) => (line.match(/</g) ?? []).length > 4);
+const order = { list: 0, object: 1, boolean: 2, number: 3, string: 4 };
+
+export function crateName(model: TypeModel, { package: given }: Pick<EmitOptions, 'package'>): string {
+  const name = (given ?? identifier(model.name, by.crateCasing).replace(/[^a-z0-9_]/g, '')) || 'payload';
+  return by.reservedCrates.has(name) ? `${name}_payload` : name;
 }
 
-function brokenSignature(line: string): string {
-  const [, head, parameters, result] = /^(pub fn [^(]*)\((.*)\) -> (.*) \{$/.exec(line)!;
-  return `${head}(\n    ${parameters},\n) -> ${result} {`;
+type Rows = readonly { readonly Type: string }[];
+
+/** Types that the usual checker would have parts of named, which the payload has no names for. */
+function allowed(rows: Rows): string[] {
+  const isDeep = rows.some(({ Type }) => (Type.match(/</g) ?? []).length > 4);
+  return isDeep ? ['#[allow(clippy::type_complexity)]'] : [];
 }
 
-/** `use` lines as the formatter orders and groups them: by path, names of one path together. */
-function useLines(imports: ReadonlySet<string>): string {
+/** The fields of a variant on one line; longer ones the formatter puts below each other. */
+const longestVariant = ' { '.length + 35 + ' }'.length;
+
+function onOneLine(fields: readonly { readonly field: string; readonly Type: string }[]): string {
+  return fields.length === 0 ? '' : ` { ${fields.map(({ field, Type }) => `${field}: ${Type}`).join(', ')} }`;
+}
+
+function pattern({ type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return `Value::Object(object) if says(object, ${rust(test.key)}, &[${test.values.map(rust).join(', ')}])`;
+  if (test.kind === 'key') return `Value::Object(object) if object.contains_key(${rust(test.key)})`;
+  return byJsonType(type, {
+    boolean: 'Value::Bool(_)',
+    string: 'Value::String(_)',
+    number: 'Value::Number(_)',
+    list: 'Value::Array(_)',
+    object: 'Value::Object(_)',
+  });
+}
+
+/** A call whose arguments are longer is broken by the formatter. */
+const longestArguments = 60;
+
+function failure(message: string): string {
+  const error = `D::Error::custom(${rust(message)})`;
+  return error.length <= longestArguments
+    ? `Err(${error})`
+    : `Err(D::Error::custom(\n    ${rust(message)},\n))`;
+}
+
+function aboutRoots(names: readonly string[]): string {
+  return `Types for the payload${names.length === 1 ? '' : 's'} ${inWords(names.map((name) => `[\`${name}\`]`))}.`;
+}
+
+/** Whether a value is made of nothing but scalars and lists of them. */
+function isShallow(type: Type): boolean {
+  return [...typesWithin(type)].every(({ kind }) => !['record', 'union', 'map', 'tuple'].includes(kind));
+}
+
+function isNamed(type: Type): type is Type & { kind: 'record' | 'union' } {
+  return type.kind === 'record' || type.kind === 'union';
+}
+
+function nameOf(path: string): string {
+  return path.slice(path.lastIndexOf(':') + 1);
+}
+
+function prose(documented: Documented): string {
+  return proseLines(proseWithMark(documented, deprecatedMark), 92).join('\n');
+}
+
+/** `use` lines as the formatter orders them: by path, the names of one path together. */
+function useLines(imports: readonly string[]): string {
   const byPath = new Map<string, string[]>();
   for (const each of [...imports].sort()) {
     const at = each.lastIndexOf('::');
     byPath.set(each.slice(0, at), [...(byPath.get(each.slice(0, at)) ?? []), each.slice(at + 2)]);
   }
-  const lines = [...byPath].map(([path, names]) => {
-    const sorted = names.sort();
-    return `use ${path}::${sorted.length === 1 ? sorted[0] : `{${sorted.join(', ')}}`};`;
-  });
-  return lines.sort((a, b) => (order(a) < order(b) ? -1 : 1)).join('\n');
-}
-
-/** Below one path, the formatter puts modules before what is taken from the path itself. */
-function order(line: string): string {
-  return line.replace(/[{;}]/g, (sign) => (sign === '{' ? '~' : ''));
-}
-
-function attribute(name: string, content: string): string {
-  return content.length <= longestAttribute ? `#[${name}(${content})]` : `#[${name}(\n    ${content}\n)]`;
-}
-
-function comment(sign: string, text: string): string[] {
-  return lineComments(sign, text, 92);
-}
-
-/** A string literal. Half a surrogate pair becomes the replacement character, since no string of Rust holds one. */
-export function rust(text: string): string {
-  return literal(text.replace(/\p{Surrogate}/gu, '\ufffd'), {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t' },
-    unit: (code) => `\\u{${hex(code, 1)}}`,
-    astral: (code) => `\\u{${hex(code, 1)}}`,
-  });
+  const lines = [...byPath].map(([path, names]) =>
+    names.length === 1 ? `use ${path}::${names[0]!};` : `use ${path}::{${names.join(', ')}};`,
+  );
+  // Below one path, modules come before what is taken from the path itself.
+  const sorted = lines.sort((a, b) => (a.replace('{', '~') < b.replace('{', '~') ? -1 : 1));
+  const groups = [/^use std/, /^use serde/, /^use support/].map((own) =>
+    sorted.filter((line) => own.test(line)).join('\n'),
+  );
+  return groups.filter((text) => text !== '').join('\n\n');
 }

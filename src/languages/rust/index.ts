@@ -1,21 +1,20 @@
-import { existsSync } from 'node:fs';
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language, Prepared } from '../language.js';
-import { emitRust, functionNames, moduleName, reservedFields } from './emit.js';
+import { emitRust, rootOf } from './emit.js';
 import { plainRust, reachRust } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.rs';
-import { changed, generated } from '../kit/ways.js';
+import { reservedCrates, ways } from './spelling.js';
+import dependenciesManifest from './templates/dependencies.toml';
 
-const installCrates =
-  'apt-get install librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev';
+const installCrates = 'cargo fetch, where its registry can be reached';
 
 /** Rust: structs with serde. */
 export const rust: Language = {
   name: 'rust',
   title: 'Rust',
-  package: { pattern: /^[a-z][a-z0-9_]*$/, example: 'sailings', reserved: reservedFields, isFile: true },
+  package: { pattern: /^[a-z][a-z0-9_]*$/, example: 'sailings', reserved: reservedCrates },
   text: 'utf-8',
   // The limit of serde_json.
   deepest: 127,
@@ -26,8 +25,8 @@ export const rust: Language = {
       variable: 'SKEVO_RUSTC',
       versionArguments: ['--version'],
       versionPattern: /rustc (\d+\.\d+\.\d+)/,
-      minimum: '1.62',
-      install: 'apt-get install rustc',
+      minimum: '1.85',
+      install: 'see rust-lang.org/tools/install',
     },
     {
       name: 'cargo',
@@ -35,31 +34,16 @@ export const rust: Language = {
       variable: 'SKEVO_CARGO',
       versionArguments: ['--version'],
       versionPattern: /cargo (\d+\.\d+\.\d+)/,
-      minimum: '1.62',
-      install:
-        'apt-get install cargo librust-serde-json-dev librust-serde-derive-dev librust-serde-path-to-error-dev',
-    },
-  ],
-  libraries: [
-    {
-      name: 'crates',
-      files: () => [existsSync(crates) ? crates : "cargo's registry"],
-      install: installCrates,
+      minimum: '1.85',
+      install: 'see rust-lang.org/tools/install',
     },
   ],
   styles: [
     {
       name: 'serde',
       summary: 'structs and enums for serde',
-      ways: [
-        generated,
-        { name: 'from_slice', summary: 'serde_json::from_slice and to_string' },
-        { name: 'field', summary: "a field of the caller's own struct" },
-        { name: 'elements', summary: 'elements of a Vec' },
-        { name: 'Value', summary: 'serde_json::Value and back' },
-        { name: 'built', summary: 'a literal of the fields that were decoded' },
-        changed,
-      ],
+      ways,
+      typesOthers: true,
       emit: emitRust,
       reach: reachRust,
       plain: plainRust,
@@ -68,34 +52,14 @@ export const rust: Language = {
   ],
 };
 
-/** Where distributions put the sources of crates; without it they come from the registry that cargo knows. */
-const crates = '/usr/share/cargo/registry';
-
 function dependencies(): Prepared {
-  const files = [
-    {
-      path: 'Cargo.toml',
-      text: `[package]
-name = "dependencies"
-version = "0.0.0"
-edition = "2021"
-
-[dependencies]
-serde = { version = "1", features = ["derive"] }
-serde_json = { version = "1", features = ["arbitrary_precision", "float_roundtrip"] }
-serde_path_to_error = "0.1"
-`,
-    },
-    { path: 'src/lib.rs', text: 'pub use {serde, serde_json, serde_path_to_error};\n' },
-  ];
-  // A registry that does not answer is not asked again: it is said at once what to install.
-  const patience = '[net]\nretry = 0\n\n[http]\ntimeout = 20\n';
-  const source = existsSync(crates)
-    ? `\n[source.crates-io]\nreplace-with = "distribution"\n\n[source.distribution]\ndirectory = "${crates}"\n`
-    : '';
-  files.push({ path: '.cargo/config.toml', text: patience + source });
   return {
-    files,
+    files: [
+      { path: 'Cargo.toml', text: dependenciesManifest },
+      { path: 'src/lib.rs', text: 'pub use {serde, serde_json, serde_path_to_error};\n' },
+      // A registry that does not answer is not asked again: it is said at once what to install.
+      { path: '.cargo/config.toml', text: '[net]\nretry = 0\n\n[http]\ntimeout = 20\n' },
+    ],
     build: [{ tool: 'cargo', arguments: ['build', '--quiet'] }],
     unavailable: {
       pattern:
@@ -108,10 +72,8 @@ serde_path_to_error = "0.1"
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const module = moduleName(model);
-  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
-  const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, module, decode, encode })}\n`;
+  const { scope, changes } = benchScope(model, options, true);
+  const program = `${fill(benchTemplate, { ...scope, ...rootOf(model, options) })}\n`;
   const libraries = ['serde', 'serde_json', 'serde_path_to_error'].flatMap((name) => ['--extern', name]);
   return {
     changes,
@@ -121,7 +83,7 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
       {
         tool: 'rustc',
         arguments: [
-          '--edition=2021',
+          '--edition=2024',
           '-C',
           'strip=symbols',
           'main.rs',

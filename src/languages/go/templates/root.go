@@ -1,6 +1,12 @@
 // __doc__
 //: if wrapped
+//: if short
 type __Root__ struct{ Value __Type__ }
+//: else
+type __Root__ struct {
+	Value __Type__
+}
+//: end
 
 // UnmarshalJSON implements json.Unmarshaler.
 func (__r__ *__Root__) UnmarshalJSON(text []byte) error {

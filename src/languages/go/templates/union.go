@@ -1,5 +1,11 @@
 // __doc__
+//: if short
 type __Union__ struct{ Value __Value__ }
+//: else
+type __Union__ struct {
+	Value __Value__
+}
+//: end
 
 // __Value__ is __held__.
 //
