@@ -1,0 +1,90 @@
+import { cpSync, readdirSync, readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { execa } from 'execa';
+import { describe, expect, test } from 'vitest';
+import { buildModel } from '../../src/core/model/build.js';
+import { allMade, makeTogether } from '../../src/languages/make.js';
+import { addFiles, infer, languagesHere, workspace } from '../support.js';
+
+/** How an application of a language is built and run around the files of its types. */
+interface Client {
+  /** Where the types stand. */
+  readonly types: string;
+  readonly files: Readonly<Record<string, string>>;
+  readonly build: readonly (readonly string[])[];
+  readonly run: readonly string[];
+}
+
+const clients: Readonly<Record<string, Client>> = {
+  go: {
+    types: 'sailings',
+    files: { 'go.mod': 'module saltmere.example/client\n\ngo 1.24\n' },
+    build: [
+      ['go', 'vet', './...'],
+      ['go', 'build', '-o', 'client', '.'],
+    ],
+    run: ['./client'],
+  },
+  rust: {
+    types: 'sailings',
+    files: {
+      'Cargo.toml': `[package]
+name = "client"
+version = "0.1.0"
+edition = "2024"
+
+[[bin]]
+name = "client"
+path = "main.rs"
+
+[dependencies]
+sailings = { path = "sailings" }
+serde_json = "=1.0.154"
+serde = "=1.0.229"
+serde_path_to_error = "=0.1.20"
+`,
+    },
+    build: [['cargo', 'build', '--quiet', '--offline']],
+    run: ['target/debug/client'],
+  },
+};
+
+const demo = resolve('demo/payloads');
+const texts = (folder: string) =>
+  readdirSync(join(demo, folder))
+    .sort()
+    .map((file) => readFileSync(join(demo, folder, file), 'utf8'));
+const models = [
+  buildModel(infer(texts('sailings'), 'SailingPage').schema),
+  buildModel(infer(texts('notices'), 'Notice').schema),
+] as const;
+const here = await languagesHere();
+
+/** Applications that decode, read, change, build, compare and print the demo as users of each language would. */
+describe.concurrent('an application over the demo', () => {
+  for (const [name, client] of Object.entries(clients)) {
+    const language = here.find((each) => each.name === name);
+    test.runIf(language !== undefined)(`in ${name} prints what it does in all`, async ({ expect: own }) => {
+      const target = { language: language!, style: language!.styles[0], package: 'sailings' };
+      const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
+      const folder = workspace(client.files);
+      cpSync(`tests/clients/${name}`, folder, { recursive: true });
+      addFiles(
+        folder,
+        Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),
+      );
+      for (const [program, ...args] of client.build) {
+        const built = await execa(program!, args, { cwd: folder, all: true, reject: false });
+        own(built.all).toBe('');
+      }
+      const [program, ...args] = client.run;
+      const { stdout } = await execa(join(folder, program!), [...args, demo]);
+      own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
+    });
+  }
+});
+
+test('every application that lies here is run', () => {
+  const folders = readdirSync('tests/clients', { withFileTypes: true }).filter((each) => each.isDirectory());
+  expect(folders.map(({ name }) => name).sort()).toEqual(Object.keys(clients).sort());
+});
