@@ -29,7 +29,8 @@ const goSupport = 'classes/support.go';
 const rust = 'classes/src/lib.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
-const cpp = 'classes/sailing.hpp';
+const cpp = 'classes/sailing.cpp';
+const cppWrites = /(sailing_fields\(codec::Writer\(json\), value\);)/;
 const kotlin = 'classes/Sailing.kt';
 const csharp = 'classes/Sailing.cs';
 const scala = 'classes/Sailing.scala';
@@ -361,33 +362,21 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'cpp struct': {
-    'a field is dropped': [cpp, / +detail::add\(value, "seats", payload\.seats\);\n/, ''],
-    'a rename is dropped': [cpp, /detail::add\(value, "departs_at"/, 'detail::add(value, "departsAt"'],
-    'a missing field gets a default': [
+    'a field is dropped': [cpp, cppWrites, '$1 json.erase("seats");'],
+    'a rename is dropped': [
       cpp,
-      /detail::add_optional\(value, "gate", payload\.gate\)/,
-      'detail::add(value, "gate", payload.gate.value_or("A"))',
+      cppWrites,
+      '$1 json["departsAt"] = json["departs_at"]; json.erase("departs_at");',
     ],
+    'a missing field gets a default': [cpp, cppWrites, '$1 if (!json.contains("gate")) json["gate"] = "A";'],
     'null becomes absent': [
       cpp,
-      /detail::add_optional\(value, "delay", payload\.delay\)/,
-      'if (payload.delay && *payload.delay) detail::add_optional(value, "delay", payload.delay)',
+      cppWrites,
+      '$1 if (json.contains("delay") && json["delay"].is_null()) json.erase("delay");',
     ],
-    'absent becomes null': [
-      cpp,
-      /detail::add_optional\(value, "delay", payload\.delay\)/,
-      'detail::add(value, "delay", payload.delay)',
-    ],
-    'an integer becomes text': [
-      cpp,
-      /detail::add\(value, "seats", payload\.seats\)/,
-      'detail::add(value, "seats", std::to_string(payload.seats))',
-    ],
-    'an element is lost': [
-      cpp,
-      /(detail::required\(object, "legs", result\.legs\);)/,
-      '$1\n    if (result.legs.size() > 2) result.legs.erase(result.legs.begin() + 1);',
-    ],
+    'absent becomes null': [cpp, cppWrites, '$1 if (!json.contains("delay")) json["delay"] = nullptr;'],
+    'an integer becomes text': [cpp, cppWrites, '$1 json["seats"] = std::to_string(value.seats);'],
+    'an element is lost': [cpp, cppWrites, '$1 if (json["legs"].size() > 2) json["legs"].erase(1);'],
     'the last payload is swallowed': [
       'main.cpp',
       /std::getline\(std::cin, line\);\)/,

@@ -1,125 +1,232 @@
 import {
+  jsonTypeOf,
+  typesIn,
+  typesWithin,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { Containment } from '../kit/containment.js';
-import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { expectedOf } from '../kit/model-names.js';
-import { allocate, identifier, pascalCasing, snakeCase, namesOfPayloads } from '../kit/names.js';
-import { literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { namesOfC } from './c-names.js';
-import { helpers } from './helpers.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
-import { hasNullState } from '../kit/presence.js';
-
-const keywords =
-  'alignas alignof and and_eq asm auto bitand bitor bool break case catch char char8_t char16_t char32_t class compl concept const consteval constexpr constinit const_cast continue co_await co_return co_yield decltype default delete do double dynamic_cast else enum explicit export extern false float for friend goto if inline int long mutable namespace new noexcept not not_eq nullptr operator or or_eq private protected public register reinterpret_cast requires return short signed sizeof static static_assert static_cast struct switch template this thread_local throw true try typedef typeid typename union unsigned using virtual void volatile wchar_t while xor xor_eq';
-
-/** Macros of the standard headers are as reserved as keywords. */
-const macros = 'assert errno stdin stdout stderr offsetof setjmp signbit isnan isinf linux unix i386';
-
-const reservedFields = new Set([...keywords.split(' '), ...macros.split(' '), 'std', 'json', 'detail']);
-const reservedTypes = new Set(['DecodeError', 'Number', 'Box', 'EOF', 'NULL', 'FILE', 'BUFSIZ', 'RAND_MAX']);
-
-/** Namespaces beside the functions and types of C that the headers bring, which no namespace may be called as. */
-export const reservedPackages = new Set([...reservedFields, ...namesOfC]);
+import { Containment } from '../kit/containment.js';
+import { expectedOf, ModelNames } from '../kit/model-names.js';
+import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { hasNullState, presenceOf } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { fill } from '../kit/template.js';
+import { oneLine, proseOf, proseWithMark } from '../kit/text.js';
+import type { BenchOptions, Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { comment, cpp, includesOf } from './spelling.js';
+import jsonSupport from './support/json_support.hpp';
+import typeSupport from './support/support.hpp';
+import choiceTemplate from './templates/choice.hpp';
+import codecTemplate from './templates/codec.cpp';
+import recordTemplate from './templates/record.hpp';
+import typesTemplate from './templates/types.hpp';
 
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   if (options.package !== undefined) return options.package;
   const name = identifier(model.name, snakeCase);
-  return reservedPackages.has(name) || /^[^a-z]/.test(name) ? `${name}_payload` : name;
+  return by.reservedPackages.has(name) || /^[^a-z]/.test(name) ? `${name}_payload` : name;
 }
 
 export function fileName(model: TypeModel): string {
-  return identifier(model.name, snakeCase);
+  const name = identifier(model.name, snakeCase);
+  return name === 'support' || name === 'json_support' ? `${name}_payload` : name;
 }
 
-/** Structs for nlohmann/json, C++17. */
+/** Structs for nlohmann/json, C++20. */
 export function emitCpp(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  private readonly containment: Containment;
-  private readonly exact: boolean;
+/** What a payload of a model is called, and the field of what it has beside its fields; empty where there is none. */
+export function rootOf(
+  model: TypeModel,
+  { unknown, root = 0 }: Pick<BenchOptions, 'unknown' | 'root'>,
+): { readonly Root: string; readonly extra: string } {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
 
-  constructor(model: TypeModel, options: EmitOptions) {
-    super(
-      model,
-      options,
-      {
-        type: pascalCasing,
-        field: snakeCase,
-        reservedTypes: new Set([...reservedTypes, ...keywords.split(' ')]),
-        reservedFields,
-      },
-      helpers,
-    );
+/** How a union holds its alternatives: beside the fields that they share, or as one of them, by its tag or from what it is. */
+type Plan = { readonly kind: 'shared' | 'whole'; readonly tagged: TaggedUnion } | { readonly kind: 'told' };
+
+/** Lines are no longer than this. */
+const width = 120;
+
+class Emitter {
+  private readonly rootNames: readonly string[];
+  private readonly names: ModelNames;
+  private readonly plans: ReadonlyMap<string, Plan>;
+  /** Records that stand in an alternative, without the word that tells it. */
+  private readonly inArms = new Map<string, TaggedUnion>();
+  private readonly containment: Containment;
+  private readonly taken: Set<string>;
+  /** The functions that list the fields of each record. */
+  private readonly listings: ReadonlyMap<string, string>;
+  private readonly unknown: UnknownRule;
+  private usesBoxes = false;
+
+  constructor(
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
+  ) {
+    this.unknown = options.unknown ?? 'drop';
     this.containment = new Containment(model);
-    this.exact = this.needsDigits(true);
+    this.plans = new Map(model.unions.map((union) => [union.name, this.plan(union)]));
+    for (const plan of this.plans.values())
+      if ('tagged' in plan)
+        for (const { record } of plan.tagged.arms) this.inArms.set(record.name, plan.tagged);
+    const { reservedTypes, reservedFields } = by;
+    this.names = new ModelNames(model, {
+      type: pascalCasing,
+      field: snakeCase,
+      reservedTypes,
+      reservedFields,
+    });
+    this.taken = new Set([...reservedTypes, ...this.names.all()]);
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isNamed(type) ? this.names.type(type.name) : this.fresh(name),
+    );
+    const listed = [...model.records, ...model.unions].map(({ name }) => this.names.type(name));
+    const functions = allocate(
+      [...listed, ...this.rootNames.filter((name) => !listed.includes(name))],
+      snakeCase,
+      new Set(),
+    );
+    this.listings = new Map([...functions].map(([name, own]) => [name, `${own}_fields`]));
   }
 
   emit(): Emitted {
-    const { model } = this;
-    this.helpers.use('codec');
-    this.helpers.use('object');
-    if (this.exact) this.helpers.use('numberCodec');
-    else this.helpers.use('doubleCodec');
-    const structs = this.inOrder().map((each) => ('fields' in each ? this.record(each) : this.union(each)));
-    const functions = [
-      ...model.choices.filter(({ open }) => !open).map((each) => this.choiceFunctions(each)),
-      ...model.records.map((each) => this.recordFunctions(each)),
-      ...model.unions.map((each) => this.unionFunctions(each)),
-      ...model.roots.map((each) => this.facade(each)),
+    const { model, options } = this;
+    const origin = oneLine(options.origin);
+    const namespace = namespaceName(model, options);
+    const file = fileName(model);
+    const ordered = this.inOrder();
+    const types = [
+      ...model.choices.map((each) => this.choice(each)),
+      ...this.forward(ordered),
+      ...ordered.map((each) => ('fields' in each ? this.record(each) : this.union(each))),
+      ...model.roots.flatMap((root, i) => (isNamed(root.type) ? [] : [this.root(root, i)])),
+    ].map((text) => ({ text }));
+    const codecs = [
+      ...model.choices.map((each) => this.choiceCodec(each)),
+      ...ordered.map((each) => ('fields' in each ? this.recordCodec(each) : this.unionCodec(each))),
+      ...model.roots.flatMap(({ type }, i) => (isNamed(type) ? [] : [this.rootCodec(i)])),
     ];
-    const choices = model.choices.map((each) => this.choice(each));
-    const named = [...model.records, ...model.unions].map(({ name }) => `struct ${this.names.type(name)};`);
-    const used = Object.keys(helpers).filter((name) => this.helpers.has(name));
-    const outside = ['DecodeError', 'Number', 'Box'].filter((name) => used.includes(name));
-    const inside = used.filter((name) => !outside.includes(name));
-    const namespace = namespaceName(model, this.options);
-    const prose = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
-    const includes = [...this.helpers.imports].sort().map((each) => `#include <${each}>`);
-    const text = [
-      comment(
-        '//',
-        `${prose}\n\nGenerated by Skevo from ${this.options.origin}; edit that and generate again.`,
-      ).join('\n'),
-      '#pragma once',
-      '#include <nlohmann/json.hpp>',
-      includes.join('\n'),
-      `namespace ${namespace} {`,
-      'using json = nlohmann::json;',
-      ...outside.map((name) => helpers[name]!.text),
-      ...choices,
-      ...(named.length === 0 ? [] : [named.join('\n')]),
-      ...structs,
-      ...inside.map((name) => helpers[name]!.text),
-      '} // namespace detail',
-      ...functions,
-      `} // namespace ${namespace}`,
-    ].join('\n\n');
-    return { files: [{ path: `${fileName(model)}.hpp`, text: `${text}\n` }], names: this.names.emitted() };
+    const all = types.map(({ text }) => text).join('\n');
+    const shared = /\bField</.test(all) || this.usesBoxes;
+    const about = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
+    const header = fill(typesTemplate, {
+      origin,
+      namespace,
+      shared,
+      about: comment('', about).join('\n').trim().replace(/\n ?/g, '\n'),
+      library: `#include <nlohmann/json${/nlohmann::json\b/.test(all) ? '' : '_fwd'}.hpp>`,
+      includes: includesOf(all + codecs.map(({ declared }) => declared).join('\n')),
+      types,
+      declared: codecs.map(({ declared }) => ({ text: declared })),
+    });
+    const listings = codecs.flatMap(({ listing }) => (listing === undefined ? [] : [{ text: listing }]));
+    const codec = fill(codecTemplate, {
+      origin,
+      file,
+      namespace,
+      listings,
+      functions: codecs.flatMap(({ functions }) => functions.map((text) => ({ text }))),
+    });
+    return {
+      files: [
+        { path: `${file}.hpp`, text: tidy(header) },
+        { path: `${file}.cpp`, text: tidy(codec) },
+        ...(shared ? [{ path: 'support.hpp', text: this.support(origin, namespace, all) }] : []),
+        { path: 'json_support.hpp', text: this.jsonSupport(origin, namespace, all, codec, shared) },
+      ],
+      names: this.emittedNames(),
+    };
   }
 
-  /** Records and unions, each after all whose values it holds itself. */
+  private support(origin: string, namespace: string, types: string): string {
+    const scope = { origin, namespace, field: /\bField</.test(types), box: this.usesBoxes };
+    const text = fill(typeSupport, { ...scope, includes: '' });
+    return tidy(fill(typeSupport, { ...scope, includes: includesOf(text) }));
+  }
+
+  rootOf(root: number): ReturnType<typeof rootOf> {
+    const { type } = this.model.roots[root]!;
+    const record = this.model.records.find(({ name }) => type.kind === 'record' && type.name === name);
+    return {
+      Root: this.rootNames[root]!,
+      extra: record === undefined ? '' : (this.extraOf(record)?.name ?? ''),
+    };
+  }
+
+  /** What reads and writes the parts of types, each where it is used. */
+  private jsonSupport(
+    origin: string,
+    namespace: string,
+    types: string,
+    codec: string,
+    shared: boolean,
+  ): string {
+    const kinds = new Set([...typesIn(this.model)].map(({ kind }) => kind));
+    const parts = {
+      nulls: kinds.has('null'),
+      integers: kinds.has('integer'),
+      anything: kinds.has('anything') || this.unknown === 'keep',
+      boxes: this.usesBoxes,
+      // Fields that may be null are read as optional values.
+      optionals: /std::optional<|\bField</.test(types),
+      lists: kinds.has('list'),
+      tuples: kinds.has('tuple'),
+      maps: kinds.has('map'),
+    };
+    const scope = {
+      ...parts,
+      origin,
+      namespace,
+      shared,
+      declared: parts.boxes || parts.optionals || parts.lists || parts.tuples || parts.maps,
+      words: /codec::Words<|\.tagged\(/.test(codec),
+      records: /codec::Reader/.test(codec),
+      fields: /\bField</.test(types),
+      constants: /\.constant\(/.test(codec),
+      tagged: /\.tagged\(/.test(codec),
+      rests: /\.rest\(/.test(codec),
+      only: /\.only\(/.test(codec),
+      says: /codec::says\(/.test(codec),
+    };
+    const text = fill(jsonSupport, { ...scope, includes: '' });
+    return tidy(fill(jsonSupport, { ...scope, includes: includesOf(text) }));
+  }
+
+  private plan(union: UnionType): Plan {
+    const tagged = toldByWord(this.model, union);
+    if (tagged === undefined || tagged.arms.some(({ words }) => words.length > 1)) return { kind: 'told' };
+    return { kind: this.unknown === 'drop' && tagged.shared.length > 0 ? 'shared' : 'whole', tagged };
+  }
+
+  /** Records and unions, each after all that it is made of, as far as these are not made of it. */
   private inOrder(): (RecordType | UnionType)[] {
     const all = new Map<string, RecordType | UnionType>(
       [...this.model.records, ...this.model.unions].map((each) => [each.name, each]),
     );
+    const parts = new Map([...all].map(([name, each]) => [name, partsOf(each)]));
     const done = new Set<RecordType | UnionType>();
     const visit = (each: RecordType | UnionType): void => {
       if (done.has(each)) return;
-      for (const name of this.containment.heldBy(each.name)) {
-        if (!this.containment.holds(name, each.name)) visit(all.get(name)!);
+      const held = this.containment.heldBy(each.name);
+      for (const name of parts.get(each.name)!) {
+        const isInside = held.has(name)
+          ? this.containment.holds(name, each.name)
+          : isReached(parts, name, each.name);
+        if (!isInside) visit(all.get(name)!);
       }
       done.add(each);
     };
@@ -127,195 +234,331 @@ class Emitter extends ModelEmitter {
     return [...done];
   }
 
+  /** Types that are named before they are written. */
+  private forward(ordered: readonly (RecordType | UnionType)[]): string[] {
+    const texts = ordered.map((each) => ('fields' in each ? this.record(each) : this.union(each)));
+    const early = ordered
+      .map(({ name }) => this.names.type(name))
+      .filter((name, i) => texts.slice(0, i).some((text) => new RegExp(`\\b${name}\\b`, 'u').test(text)));
+    return early.length === 0 ? [] : [early.map((name) => `struct ${name};`).join('\n')];
+  }
+
+  /** The fields of a record as its struct has them: those of an alternative without what stands around it. */
+  private own(record: RecordType): readonly RecordField[] {
+    const tagged = this.inArms.get(record.name);
+    if (tagged === undefined) return record.fields;
+    if (this.unknown !== 'drop' || tagged.shared.length === 0)
+      return record.fields.filter(({ key }) => key !== tagged.key);
+    return tagged.arms.find((arm) => arm.record === record)!.own;
+  }
+
   private record(record: RecordType): string {
-    const fields = record.fields.flatMap((field) => {
-      const initial =
-        field.type.kind === 'literal' && field.required && !field.nullable
-          ? ` = ${cpp(field.type.value)}`
-          : '{}';
-      return [
-        ...comment('///', proseWithMark(field, '@deprecated no longer to be used')),
-        `${this.fieldText(field, record.name)} ${this.names.field(record.name, field.key)}${initial};`,
-      ];
-    });
-    if (this.unknown === 'keep')
-      fields.push(
-        '/// The fields that the schema does not know.',
-        `std::map<std::string, json> ${this.names.unknown(record.name)}{};`,
-      );
-    const body = fields.map((line) => `    ${line}`).join('\n');
-    return [
-      ...comment('///', proseWithMark(record, '@deprecated no longer to be used')),
-      `struct ${this.names.type(record.name)} {${body === '' ? '' : `\n${body}\n`}};`,
-    ].join('\n');
+    const members = this.members(record.name, this.own(record));
+    const extra = this.extraOf(record);
+    if (extra !== undefined)
+      members.push({
+        line: `/// The keys that the schema does not ${record.others === undefined ? 'know' : 'name'}.\n${extra.type} ${extra.name} = {};`,
+      });
+    return fill(recordTemplate, { Record: this.names.type(record.name), doc: prose(record), members });
   }
 
-  private recordFunctions(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const reads: string[] = [];
-    const writes: string[] = [];
-    for (const field of record.fields) {
-      const name = this.names.field(record.name, field.key);
-      const key = cpp(field.key);
-      if (field.type.kind === 'literal')
-        reads.push(`detail::${this.helpers.use('literal')}(object, ${key}, ${cpp(field.type.value)});`);
-      reads.push(`detail::${field.required ? 'required' : 'optional'}(object, ${key}, result.${name});`);
-      writes.push(`detail::${field.required ? 'add' : 'add_optional'}(value, ${key}, payload.${name});`);
-    }
-    const known = `{${record.fields.map(({ key }) => cpp(key)).join(', ')}}`;
-    const unknown = this.names.unknown(record.name);
-    if (this.unknown === 'keep') {
-      reads.push(`result.${unknown} = detail::${this.helpers.use('others')}(object, ${known});`);
-      writes.push(`for (const auto& [key, each] : payload.${unknown}) value[key] = each;`);
-    }
-    if (this.unknown === 'reject') reads.unshift(`detail::${this.helpers.use('only')}(object, ${known});`);
-    if (writes.length === 0) {
-      const read = reads.length === 0 ? 'detail::object(value);' : 'detail::only(detail::object(value), {});';
-      return [
-        `inline void from_json(const json& value, ${type}&) { ${read} }`,
-        '',
-        `inline void to_json(json& value, const ${type}&) { value = json::object(); }`,
-      ].join('\n');
-    }
-    return [
-      `inline void from_json(const json& value, ${type}& result) {`,
-      '    const json& object = detail::object(value);',
-      ...reads.map((line) => `    ${line}`),
-      '}',
-      '',
-      `inline void to_json(json& value, const ${type}& payload) {`,
-      '    value = json::object();',
-      ...writes.map((line) => `    ${line}`),
-      '}',
-    ].join('\n');
+  private extraOf({
+    name,
+    others,
+  }: RecordType): { readonly name: string; readonly type: string } | undefined {
+    if (this.unknown !== 'keep' && others === undefined) return undefined;
+    const keys = this.model.records.find((each) => each.name === name)!.fields.map(({ key }) => key);
+    const taken = new Set(keys.map((key) => this.names.field(name, key)));
+    const type = spell({ kind: 'map', values: others ?? { kind: 'anything' } }, this.spelling());
+    return { name: allocate(['extra'], snakeCase, taken).get('extra')!, type };
   }
 
-  private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, snakeCase, reservedFields);
-    if (choice.open) {
-      const constants = choice.values.map(
-        (value) => `inline const std::string ${names.get(value)!} = ${cpp(value)};`,
-      );
-      return [
-        ...comment(
-          '///',
-          [proseOf(choice), 'Words that are known; others are values too.'].filter(Boolean).join('\n\n'),
-        ),
-        `namespace ${identifier(choice.name, snakeCase)}_words {`,
-        ...constants,
-        '}',
-        '',
-        `using ${type} = std::string;`,
-      ].join('\n');
-    }
-    return [
-      ...comment('///', proseWithMark(choice, '@deprecated no longer to be used')),
-      `enum class ${type} {`,
-      ...choice.values.map((value) => `    ${names.get(value)!},`),
-      '};',
-    ].join('\n');
-  }
-
-  private choiceFunctions(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, snakeCase, reservedFields);
-    return [
-      `inline void from_json(const json& value, ${type}& result) {`,
-      '    const std::string word = detail::Codec<std::string>::read(value);',
-      ...choice.values.map(
-        (value, i) =>
-          `    ${i === 0 ? '' : 'else '}if (word == ${cpp(value)}) result = ${type}::${names.get(value)!};`,
-      ),
-      '    else throw detail::mismatch("a known word", value);',
-      '}',
-      '',
-      `inline void to_json(json& value, const ${type}& word) {`,
-      '    switch (word) {',
-      ...choice.values.map((each) => `    case ${type}::${names.get(each)!}: value = ${cpp(each)}; break;`),
-      '    }',
-      '}',
-    ].join('\n');
-  }
-
-  private union(union: UnionType): string {
-    this.helpers.imports.add('variant');
-    const arms = union.arms.map(({ type }) => this.typeText(type, union.name));
-    return [
-      ...comment('///', proseWithMark(union, '@deprecated no longer to be used')),
-      `struct ${this.names.type(union.name)} {`,
-      `    std::variant<${arms.join(', ')}> value;`,
-      '};',
-    ].join('\n');
-  }
-
-  private unionFunctions(union: UnionType): string {
-    const type = this.names.type(union.name);
-    const cases = union.arms.map(
-      (arm, i) =>
-        `    ${i === 0 ? '' : 'else '}if (${this.test(arm)}) result.value = detail::Codec<${this.typeText(arm.type, union.name)}>::read(value);`,
-    );
-    return [
-      `inline void from_json(const json& value, ${type}& result) {`,
-      ...cases,
-      `    else throw detail::mismatch(${cpp(expectedOf(union))}, value);`,
-      '}',
-      '',
-      `inline void to_json(json& value, const ${type}& payload) {`,
-      '    value = std::visit([](const auto& each) { return detail::Codec<std::decay_t<decltype(each)>>::write(each); }, payload.value);',
-      '}',
-    ].join('\n');
-  }
-
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `value.contains(${cpp(test.key)}) && `;
-      const is = test.values.map((word) => `value[${cpp(test.key)}] == ${cpp(word)}`);
-      return `value.is_object() && ${tag}${is.length === 1 ? is[0] : `(${is.join(' || ')})`}`;
-    }
-    if (test.kind === 'key') return `value.is_object() && value.contains(${cpp(test.key)})`;
-    return byJsonType(type, {
-      boolean: 'value.is_boolean()',
-      string: 'value.is_string()',
-      number: this.exact ? 'value.is_number() || value.is_binary()' : 'value.is_number()',
-      list: 'value.is_array()',
-      object: 'value.is_object()',
+  private members(record: string, fields: readonly RecordField[]): { line: string }[] {
+    return fields.map((field) => {
+      const doc = prose(field);
+      const line = `${this.fieldText(field, record)} ${this.names.field(record, field.key)}${this.initial(field)};`;
+      return { line: doc === '' ? line : `${doc}\n${line}` };
     });
   }
 
-  private facade(payload: RootType): string {
-    const root = payload.type;
-    const name = identifier(payload.name, snakeCase);
-    const type = this.typeText(root);
-    return [
-      '/// Reads one payload from JSON text; throws DecodeError, or what the library throws for text that is not JSON.',
-      `inline ${type} decode_${name}(const std::string& text) {`,
-      ...(this.exact
-        ? [
-            '    detail::ExactReader reader;',
-            '    json::sax_parse(text, &reader);',
-            `    return detail::Codec<${type}>::read(reader.result);`,
-          ]
-        : [`    return detail::Codec<${type}>::read(json::parse(text));`]),
-      '}',
-      '',
-      '/// Writes one payload as JSON text.',
-      `inline std::string encode_${name}(const ${type}& payload) {`,
-      ...(this.exact
-        ? [
-            '    std::string text;',
-            `    detail::write_exact(detail::Codec<${type}>::write(payload), text);`,
-            '    return text;',
-          ]
-        : [`    return detail::Codec<${type}>::write(payload).dump();`]),
-      '}',
-    ].join('\n');
+  /** What a field begins as: what may be left out is absent, and what must be given is empty or has no value at all. */
+  private initial(field: RecordField): string {
+    if (!field.required) return ' = std::nullopt';
+    if (hasNullState(field)) return '';
+    const { type } = field;
+    switch (type.kind) {
+      case 'boolean':
+        return ' = false';
+      case 'integer':
+      case 'number':
+        return ' = 0';
+      case 'null':
+        return ' = nullptr';
+      case 'literal':
+        return ` = ${text(type.value)}`;
+      case 'choice': {
+        const choice = this.model.choices.find(({ name }) => name === type.name)!;
+        return choice.open
+          ? ''
+          : ` = ${this.names.type(type.name)}::${wordNames(choice).get(choice.values[0]!)!}`;
+      }
+      default:
+        return '';
+    }
   }
 
   private fieldText(field: RecordField, around: string): string {
     const inner = this.typeText(field.type, around);
-    const value = hasNullState(field) ? `std::optional<${inner}>` : inner;
-    return field.required ? value : `std::optional<${value}>`;
+    switch (presenceOf(field)) {
+      case 'required':
+        return inner;
+      case 'nullable':
+      case 'optional':
+        return `std::optional<${inner}>`;
+      case 'both':
+        return `Field<${inner}>`;
+    }
+  }
+
+  private choice(choice: ChoiceType): string {
+    const Choice = this.names.type(choice.name);
+    const names = wordNames(choice);
+    if (!choice.open) {
+      const doc = prose(choice);
+      const words = choice.values.map((value) => names.get(value)!);
+      const bits = words.length <= 256 ? 8 : 16;
+      const line = `enum class ${Choice} : std::uint${bits}_t { ${words.join(', ')} };`;
+      const text =
+        line.length <= width
+          ? line
+          : `enum class ${Choice} : std::uint${bits}_t {\n${words.map((word) => `    ${word},`).join('\n')}\n};`;
+      return doc === '' ? text : `${doc}\n${text}`;
+    }
+    return fill(choiceTemplate, {
+      Choice,
+      doc: prose(choice) || '/// Other words than these are values too.',
+      words: choice.values.map((value) => ({ name: names.get(value)!, word: text(value) })),
+    });
+  }
+
+  private union(union: UnionType): string {
+    const Union = this.names.type(union.name);
+    const plan = this.plans.get(union.name)!;
+    const arms = this.armTypes(union).join(', ');
+    if (plan.kind === 'shared') {
+      const [first] = plan.tagged.arms;
+      const members = this.members(first!.record.name, plan.tagged.shared);
+      members.push({ line: `std::variant<${arms}> ${this.tagField(plan.tagged)};` });
+      return fill(recordTemplate, {
+        Record: Union,
+        doc: prose(union) || '/// What all have, and what those of its kind have.',
+        members,
+      });
+    }
+    const doc = prose(union);
+    return `${doc === '' ? '' : `${doc}\n`}struct ${Union} : std::variant<${arms}> {\n    using variant::variant;\n};`;
+  }
+
+  /** The member that holds what differs, called as the key that tells it. */
+  private tagField({ key, shared, arms }: TaggedUnion): string {
+    const taken = shared.map((field) => this.names.field(arms[0]!.record.name, field.key));
+    return allocate([key], snakeCase, new Set([...by.reservedFields, ...taken])).get(key)!;
+  }
+
+  /** The alternatives of a union, those first that a value of it can begin as. */
+  private armsOf(union: UnionType): UnionArm[] {
+    const isInside = ({ type }: UnionArm) => isNamed(type) && this.containment.holds(type.name, union.name);
+    return [...union.arms.filter((arm) => !isInside(arm)), ...union.arms.filter(isInside)];
+  }
+
+  private armTypes(union: UnionType): string[] {
+    return this.armsOf(union).map(({ type }) => this.typeText(type, union.name));
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): string {
+    return fill(recordTemplate, {
+      Record: this.rootNames[i]!,
+      doc: prose(documented) || '/// The payload.',
+      members: [
+        { line: `${this.typeText(type)} value${type.kind === 'literal' ? ` = ${text(type.value)}` : '{}'};` },
+      ],
+    });
+  }
+
+  /** A function, on one line where it fits. */
+  private function(signature: string, statements: readonly string[]): string {
+    const line = `${signature} {${statements.length === 0 ? '' : ` ${statements.join(' ')} `}}`;
+    if (statements.length <= 1 && !statements.some((each) => each.includes('\n')) && line.length <= width)
+      return line;
+    return `${signature} {\n${statements.map((each) => each.replace(/^(?=.)/gm, '    ')).join('\n')}\n}`;
+  }
+
+  private codec(
+    Type: string,
+    read: readonly string[],
+    write: readonly string[],
+    { listing, byValue = false }: { readonly listing?: string; readonly byValue?: boolean } = {},
+  ) {
+    const from = `void from_json(const nlohmann::json& json, ${Type}& value)`;
+    const to = `void to_json(nlohmann::json& json, ${byValue ? `${Type} value` : `const ${Type}& value`})`;
+    return {
+      declared: `${from};\n${to};`,
+      listing,
+      functions: [this.function(from, read), this.function(to, write)],
+    };
+  }
+
+  private choiceCodec(choice: ChoiceType): ReturnType<Emitter['codec']> {
+    const Type = this.names.type(choice.name);
+    if (choice.open) return this.codec(Type, ['codec::decode(json, value.word);'], ['json = value.word;']);
+    const words = `${identifier(Type, snakeCase)}_words`;
+    const count = choice.values.length;
+    const shown = `std::string_view to_string(${Type} value)`;
+    const own = this.codec(
+      Type,
+      [
+        'std::string word;',
+        'codec::decode(json, word);',
+        `value = static_cast<${Type}>(codec::index(${words}, word));`,
+      ],
+      ['json = to_string(value);'],
+      {
+        byValue: true,
+        listing: `/// In the order of ${Type}.\n${listed(`constexpr codec::Words<${count}> ${words}`, choice.values.map(cpp))}`,
+      },
+    );
+    return {
+      ...own,
+      declared: `${shown};\n${own.declared}`,
+      functions: [
+        this.function(shown, [`return ${words}.at(static_cast<std::size_t>(value));`]),
+        ...own.functions,
+      ],
+    };
+  }
+
+  private recordCodec(record: RecordType): ReturnType<Emitter['codec']> {
+    const Type = this.names.type(record.name);
+    const fields = this.own(record);
+    const tag = this.inArms.get(record.name)?.key;
+    const lines = fields.map((field) => this.listed(record.name, field));
+    const extra = this.extraOf(record);
+    const isStrict = this.unknown === 'reject' && record.others === undefined;
+    let keys = '';
+    if (extra !== undefined || isStrict) {
+      const name = `${identifier(Type, snakeCase)}_keys`;
+      const known = [...new Set([...fields.map(({ key }) => key), ...(tag === undefined ? [] : [tag])])];
+      const sorted = known.sort((a, b) => Buffer.compare(Buffer.from(a), Buffer.from(b)));
+      keys = `${listed(`constexpr codec::Words<${sorted.length}> ${name}`, sorted.map(cpp))}\n\n`;
+      lines.push(
+        extra === undefined ? `fields.only(${name});` : `fields.rest(${name}, value.${extra.name});`,
+      );
+    }
+    return this.listedCodec(Type, lines, keys);
+  }
+
+  private listedCodec(Type: string, lines: readonly string[], before = ''): ReturnType<Emitter['codec']> {
+    const name = this.listings.get(Type)!;
+    const given =
+      lines.length === 0
+        ? 'Fields /*fields*/, Self& /*value*/'
+        : `Fields fields, Self& ${lines.some((line) => /\bvalue\b/.test(line)) ? 'value' : '/*value*/'}`;
+    return this.codec(
+      Type,
+      [`${name}(codec::Reader(json), value);`],
+      [`${name}(codec::Writer(json), value);`],
+      {
+        listing: `${before}template <typename Fields, typename Self>\n${this.function(`void ${name}(${given})`, lines.length === 1 ? [...lines] : lines)}`,
+      },
+    );
+  }
+
+  /** A field as reading and writing go through it. */
+  private listed(record: string, field: RecordField): string {
+    const name = `value.${this.names.field(record, field.key)}`;
+    if (field.type.kind === 'literal' && field.required && !field.nullable)
+      return `fields.constant(${cpp(field.key)}, ${cpp(field.type.value)}, ${name});`;
+    return `fields.${field.required ? 'required' : 'optional'}(${cpp(field.key)}, ${name});`;
+  }
+
+  private unionCodec(union: UnionType): ReturnType<Emitter['codec']> {
+    const Type = this.names.type(union.name);
+    const plan = this.plans.get(union.name)!;
+    if ('tagged' in plan) {
+      const { tagged } = plan;
+      const isShared = plan.kind === 'shared';
+      const order = this.armsOf(union).map(({ type }) => (type.kind === 'record' ? type.name : ''));
+      const words = order.map((name) => tagged.arms.find(({ record }) => record.name === name)!.words[0]!);
+      const held = isShared ? `value.${this.tagField(tagged)}` : 'value';
+      const lines = isShared
+        ? tagged.shared.map((field) => this.listed(tagged.arms[0]!.record.name, field))
+        : [];
+      const start = `fields.tagged(${cpp(tagged.key)}, ${held}, {`;
+      const one = `${start}${words.map(cpp).join(', ')}});`;
+      return this.listedCodec(Type, [
+        ...lines,
+        one.length + 4 <= width ? one : `${start}${filled(words.map(cpp), 4 + start.length)}});`,
+      ]);
+    }
+    const inside = this.containment.holds(union.name, union.name) || this.isInItself(union);
+    const arms = this.armsOf(union);
+    const types = this.armTypes(union);
+    const cases = [...arms.keys()]
+      .sort((a, b) => (arms[a]!.test.kind === 'json' ? 1 : 0) - (arms[b]!.test.kind === 'json' ? 1 : 0))
+      .map(
+        (i, k) =>
+          `${k === 0 ? '' : '} else '}if (${condition(arms[i]!)}) {\n    codec::decode(json, value.emplace<${types[i]!}>());\n`,
+      )
+      .join('');
+    return this.codec(
+      Type,
+      [
+        ...(inside ? ['const codec::Level level;'] : []),
+        `${cases}} else {\n    throw codec::mismatch(${text(expectedOf(union))}, json);\n}`,
+      ],
+      ['std::visit([&json](const auto& each) { json = codec::encode(each); }, value);'],
+    );
+  }
+
+  /** Whether a union is inside itself without a record between, which would count the levels. */
+  private isInItself(union: UnionType): boolean {
+    const within = (type: Type, seen: Set<string>): boolean => {
+      switch (type.kind) {
+        case 'list':
+          return within(type.items, seen);
+        case 'map':
+          return within(type.values, seen);
+        case 'tuple':
+          return type.items.some((item) => within(item, seen));
+        case 'nullable':
+          return within(type.of, seen);
+        case 'union': {
+          if (type.name === union.name) return true;
+          if (seen.has(type.name)) return false;
+          seen.add(type.name);
+          const other = this.model.unions.find(({ name }) => name === type.name)!;
+          return other.arms.some((arm) => within(arm.type, seen));
+        }
+        default:
+          return false;
+      }
+    };
+    return union.arms.some(({ type }) => within(type, new Set()));
+  }
+
+  private rootCodec(i: number): ReturnType<Emitter['codec']> {
+    return this.codec(
+      this.rootNames[i]!,
+      ['codec::decode(json, value.value);'],
+      ['json = codec::encode(value.value);'],
+    );
+  }
+
+  /** A name for a type that the model has not, different from all others. */
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
   }
 
   private typeText(type: Type, around?: string): string {
@@ -323,50 +566,115 @@ class Emitter extends ModelEmitter {
   }
 
   /** @param around the type that would hold the value itself, if it is not behind a list or a map */
-  private spelling(around?: string): TypeSpelling {
+  private spelling(around?: string) {
     return {
-      anything: () => 'json',
-      null: () => 'std::nullptr_t',
-      boolean: () => 'bool',
-      string: () => 'std::string',
-      integer: (width) => {
-        if (width === 'unbounded') return this.helpers.use('Number');
-        return width === 'int32' ? 'std::int32_t' : 'std::int64_t';
-      },
-      number: (exact) => (exact ? this.helpers.use('Number') : 'double'),
-      list: (items) => `std::vector<${items}>`,
-      map: (values) => `std::map<std::string, ${values}>`,
-      tuple: (items) => `std::tuple<${items.join(', ')}>`,
-      named: (name, kind) => {
+      ...by.spelling((name, kind) => {
         const own = this.names.type(name);
         if (around === undefined || kind === 'choice' || !this.containment.holds(name, around)) return own;
-        this.helpers.use('boxCodec');
-        return `${this.helpers.use('Box')}<${own}>`;
-      },
-      nullable: (of) => `std::optional<${of}>`,
-      ...(around === undefined ? {} : { behind: this.spelling() }),
+        this.usesBoxes = true;
+        return `Box<${own}>`;
+      }),
+      ...(around === undefined ? {} : { behind: by.spelling((name) => this.names.type(name)) }),
     };
+  }
+
+  private emittedNames(): Emitted['names'] {
+    const names = new Map<string, NamesOfType>(this.names.emitted());
+    for (const union of this.model.unions) {
+      const plan = this.plans.get(union.name)!;
+      const arms = this.armTypes(union);
+      const order = this.armsOf(union);
+      const spelled = union.arms.map((arm) => arms[order.indexOf(arm)]!);
+      const shared =
+        plan.kind === 'shared'
+          ? plan.tagged.shared.map(
+              ({ key }) => [key, this.names.field(plan.tagged.arms[0]!.record.name, key)] as const,
+            )
+          : [];
+      names.set(union.name, {
+        type: this.names.type(union.name),
+        fields: new Map(shared),
+        union: {
+          heldBy: plan.kind === 'shared' ? this.tagField(plan.tagged) : '',
+          arms: spelled,
+          shared: new Set(shared.map(([key]) => key)),
+        },
+      });
+    }
+    return names;
   }
 }
 
-/** A backslash at the end of a line, or its trigraph, would draw the next one into the comment. */
-function comment(sign: string, text: string): string[] {
-  return lineComments(sign, text, 92, (line) => line.replace(/\\/g, '/').replace(/\?(?=\?)/g, '? '));
+/** The records and unions that a type names. */
+function partsOf(type: RecordType | UnionType): ReadonlySet<string> {
+  const own =
+    'fields' in type
+      ? [...type.fields.map((field) => field.type), ...(type.others === undefined ? [] : [type.others])]
+      : type.arms.map((arm) => arm.type);
+  return new Set(own.flatMap((each) => [...typesWithin(each)].filter(isNamed).map(({ name }) => name)));
 }
 
-/** A string literal; one with a NUL in it says its length. */
-export function cpp(text: string): string {
-  const whole = text.replace(/\p{Surrogate}/gu, '\ufffd');
-  const octal = (code: number) =>
-    [...new TextEncoder().encode(String.fromCodePoint(code))]
-      .map((byte) => `\\${byte.toString(8).padStart(3, '0')}`)
-      .join('');
-  const quoted = literal(whole, {
-    quote: '"',
-    // Two question marks may begin a trigraph.
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', '?': '\\?' },
-    unit: octal,
-    astral: octal,
+function isReached(parts: ReadonlyMap<string, ReadonlySet<string>>, from: string, to: string): boolean {
+  const seen = new Set([from]);
+  for (const name of seen) {
+    if (name === to) return true;
+    for (const part of parts.get(name)!) seen.add(part);
+  }
+  return false;
+}
+
+function isNamed(type: Type): type is Type & { kind: 'record' | 'union' } {
+  return type.kind === 'record' || type.kind === 'union';
+}
+
+function wordNames({ values, open }: ChoiceType): ReadonlyMap<string, string> {
+  return allocate(values, snakeCase, new Set([...by.reservedFields, ...(open ? ['word'] : [])]));
+}
+
+/** A text where a std::string is wanted. */
+function text(value: string): string {
+  const own = cpp(value);
+  return own.startsWith('"') ? own : own.replace('std::string_view(', 'std::string(');
+}
+
+/** An array of texts, as many on a line as fit. */
+function listed(head: string, items: readonly string[]): string {
+  const line = `${head}{${items.join(', ')}};`;
+  return line.length <= width ? line : `${head}{\n    ${filled(items, 4)}};`;
+}
+
+/** Items one behind the other, broken where a line is full. */
+function filled(items: readonly string[], indent: number): string {
+  const lines: string[] = [''];
+  for (const [i, item] of items.entries()) {
+    const own = i < items.length - 1 ? `${item},` : item;
+    const last = lines[lines.length - 1]!;
+    if (last !== '' && indent + last.length + 1 + own.length > width - 3) lines.push(own);
+    else lines[lines.length - 1] = last === '' ? own : `${last} ${own}`;
+  }
+  return lines.join(`\n${' '.repeat(indent)}`);
+}
+
+function condition({ type, test }: UnionArm): string {
+  if (test.kind === 'tag') return `codec::says(json, ${cpp(test.key)}, {${test.values.map(cpp).join(', ')}})`;
+  if (test.kind === 'key') return `json.contains(${cpp(test.key)})`;
+  return byJsonType(type, {
+    boolean: 'json.is_boolean()',
+    string: 'json.is_string()',
+    number: 'json.is_number()',
+    list: 'json.is_array()',
+    object: jsonTypeOf(type) === undefined ? 'true' : 'json.is_object()',
   });
-  return whole.includes('\0') ? `std::string(${quoted}, ${new TextEncoder().encode(whole).length})` : quoted;
+}
+
+function prose(documented: Documented): string {
+  return comment('///', proseWithMark(documented, '@deprecated no longer to be used')).join('\n');
+}
+
+/** A file without the empty lines that lists of parts leave at their ends. */
+function tidy(source: string): string {
+  return `${source
+    .replace(/\n{3,}/g, '\n\n')
+    .replace(/\n\n(?=\} \/\/ namespace\b)/g, '\n\n')
+    .trimEnd()}\n`;
 }

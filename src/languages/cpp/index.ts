@@ -1,13 +1,12 @@
 import type { TypeModel } from '../../core/model/types.js';
 import { fileLibrary } from '../kit/library.js';
-import { identifier, snakeCase } from '../kit/names.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitCpp, fileName, namespaceName, reservedPackages } from './emit.js';
+import { emitCpp, fileName, namespaceName, rootOf } from './emit.js';
 import { plainCpp, reachCpp } from './reach.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.cpp';
-import { changed, generated } from '../kit/ways.js';
+import { reservedPackages, ways } from './spelling.js';
 
 const nlohmann = fileLibrary(
   'nlohmann/json',
@@ -22,8 +21,10 @@ export const cpp: Language = {
   name: 'cpp',
   title: 'C++',
   text: 'utf-8',
-  // nlohmann/json refuses what is larger than every double.
-  lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
+  // As deep as the generated code reads: deeper recursion might overflow the stack.
+  deepest: 512,
+  // Numbers of nlohmann/json have 64 bits, and what is larger than every double is refused.
+  lossyNumbers: /\d{17}|\d[\d.]{16}|[eE]\+?[1-9]\d{2,}$/,
   package: {
     pattern: /^[a-z]\w*(::[a-z]\w*)*$/,
     example: 'saltmere::sailings',
@@ -36,7 +37,7 @@ export const cpp: Language = {
       variable: 'SKEVO_CXX',
       versionArguments: ['--version'],
       versionPattern: /(\d+\.\d+\.\d+)/,
-      minimum: '10',
+      minimum: '12',
       install: 'apt-get install g++',
     },
   ],
@@ -44,45 +45,9 @@ export const cpp: Language = {
   styles: [
     {
       name: 'struct',
-      summary: 'structs for nlohmann/json, C++17',
-      ways: [
-        generated,
-        {
-          name: 'get',
-          summary: 'get of parsed JSON, and json of a value',
-          limits: [
-            {
-              says: 'exact numbers are parsed by the generated function alone',
-              ours: true,
-              kinds: ['retyped', 'refused'],
-            },
-          ],
-        },
-        {
-          name: 'field',
-          summary: "a member of the caller's own struct",
-          limits: [
-            {
-              says: 'exact numbers are parsed by the generated function alone',
-              ours: true,
-              kinds: ['retyped', 'refused'],
-            },
-          ],
-        },
-        {
-          name: 'elements',
-          summary: 'elements of a vector',
-          limits: [
-            {
-              says: 'exact numbers are parsed by the generated function alone',
-              ours: true,
-              kinds: ['retyped', 'refused'],
-            },
-          ],
-        },
-        { name: 'built', summary: 'members set to those that were decoded' },
-        changed,
-      ],
+      summary: 'structs for nlohmann/json, C++20',
+      ways,
+      typesOthers: true,
       emit: emitCpp,
       reach: reachCpp,
       plain: plainCpp,
@@ -91,19 +56,16 @@ export const cpp: Language = {
   ],
 };
 
-const dialect = ['-std=c++17', '-O0'];
+const dialect = ['-std=c++20', '-O0'];
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const namespace = namespaceName(model, options);
-  const name = identifier(model.roots[options.root ?? 0]!.name, snakeCase);
-  const { scope, changes } = benchScope(model, options);
+  const { scope, changes } = benchScope(model, options, true);
   const program = `${fill(benchTemplate, {
     ...scope,
+    ...rootOf(model, options),
     file: fileName(model),
-    namespace,
-    decode: `decode_${name}`,
-    encode: `encode_${name}`,
+    namespace: namespaceName(model, options),
   })}\n`;
   return {
     changes,
@@ -113,7 +75,7 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
       files: [
         {
           path: 'library.hpp',
-          text: '#include <nlohmann/json.hpp>\n#include <iostream>\n#include <variant>\n#include <optional>\n#include <map>\n',
+          text: '#include <nlohmann/json.hpp>\n#include <algorithm>\n#include <iostream>\n#include <variant>\n#include <optional>\n#include <map>\n',
         },
       ],
       build: [
@@ -125,7 +87,7 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
         tool: 'g++',
         arguments: [
           ...dialect,
-          ...(pedantic ? ['-Wall', '-Wextra', '-Wpedantic', '-Werror'] : ['-w']),
+          ...(pedantic ? ['-Wall', '-Wextra', '-Wpedantic', '-Wconversion', '-Wshadow', '-Werror'] : ['-w']),
           '-include',
           '{prepared}/library.hpp',
           '-s',

@@ -2,7 +2,7 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { snakeCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { cpp } from './emit.js';
+import { cpp } from './spelling.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
   casing: snakeCase,
@@ -23,13 +23,18 @@ export function reachCpp(root: string, steps: readonly ReachStep[], names: Emitt
       ...shared,
       loop: (of, item, here) => `for (const auto& ${of === 'list' ? item : `[key, ${item}]`} : ${here}) {`,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => ({ line: `if (${here}) {`, here: `(*${here})` }),
+      ifThere: (here, { isBoth }) =>
+        isBoth
+          ? { line: `if (${here}.get()) {`, here: `(*${here}.get())` }
+          : { line: `if (${here}) {`, here: `(*${here})` },
       position: (here, index) => `std::get<${index}>(${here})`,
-      ifArm: (here, type, name) => {
-        const arm = name ?? type.kind;
+      ifArm: (here, _, __, { union, index, item }) => {
+        const { heldBy, arms } = names.get(union)!.union!;
+        const name = item();
+        const held = heldBy === '' ? here : `${here}.${heldBy}`;
         return {
-          line: `if (auto* ${arm.toLowerCase()} = std::get_if<${name ?? '...'}>(&${here}.value)) {`,
-          here: `(*${arm.toLowerCase()})`,
+          line: `if (const auto* ${name} = std::get_if<${arms[index]!}>(&${held})) {`,
+          here: `(*${name})`,
         };
       },
     },

@@ -47,3 +47,7 @@ declare module '*.toml' {
   const text: string;
   export default text;
 }
+declare module '*.hpp' {
+  const text: string;
+  export default text;
+}

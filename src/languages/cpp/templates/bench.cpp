@@ -1,19 +1,16 @@
-#include "classes/__file__.hpp"
+#include "classes/__file__.cpp"
 
 #include <iostream>
 #include <string>
 #include <vector>
 
-static std::string generated(const std::string& line) {
-    return __namespace__::__encode__(__namespace__::__decode__(line));
-}
-
-//: if named
 using Payload = __namespace__::__Root__;
 
-static std::string library(const std::string& line) {
-    return nlohmann::json(nlohmann::json::parse(line).get<Payload>()).dump();
-}
+static std::string encoded(const Payload& payload) { return nlohmann::json(payload).dump(); }
+
+static Payload decoded(const std::string& line) { return nlohmann::json::parse(line).get<Payload>(); }
+
+static std::string library(const std::string& line) { return encoded(decoded(line)); }
 
 struct Host {
     int before;
@@ -34,41 +31,41 @@ static std::string elements(const std::string& line) {
     return nlohmann::json(list).at(0).dump();
 }
 
-//: end
 //: if record
 static std::string built(const std::string& line) {
-    const Payload value = __namespace__::__decode__(line);
+    const Payload value = decoded(line);
     Payload again{};
     //: each fields
     again.__Field__ = value.__Field__;
     //: end
-    return __namespace__::__encode__(again);
+    //: if extra
+    again.__extra__ = value.__extra__;
+    //: end
+    if (!(again == value)) throw std::runtime_error("what was built is not equal to what was decoded");
+    return encoded(again);
 }
 
 //: end
 //: if setters
 static std::string changed(const std::string& field, const std::string& line, const std::string& from) {
-    Payload value = __namespace__::__decode__(line);
-    const Payload other = __namespace__::__decode__(from);
+    Payload value = decoded(line);
+    const Payload other = decoded(from);
     switch (std::stoi(field)) {
         //: each setters
         case __i__: value.__Field__ = other.__Field__; break;
         //: end
         default: throw std::runtime_error("there is no such field");
     }
-    return __namespace__::__encode__(value);
+    return encoded(value);
 }
 
 //: end
 using Way = std::string (*)(const std::string&);
 
 static const std::vector<Way> ways{
-    generated,
-    //: if named
     library,
     in_field,
     elements,
-    //: end
     //: if record
     built,
     //: end
@@ -100,7 +97,7 @@ static std::string answer(const std::string& line) {
     std::string first;
     for (const Way way : ways) {
         const std::string own = said([&] { return way(line); });
-        if (way == generated) answers = first = own;
+        if (way == library) answers = first = own;
         else answers += "\x1e" + (own == first ? "=" : own);
     }
     return answers;
