@@ -10,12 +10,27 @@ import { addFiles, infer, languagesHere, workspace } from '../support.js';
 interface Client {
   /** Where the types stand. */
   readonly types: string;
+  readonly package?: string;
   readonly files: Readonly<Record<string, string>>;
   readonly build: readonly (readonly string[])[];
   readonly run: readonly string[];
 }
 
 const clients: Readonly<Record<string, Client>> = {
+  cpp: {
+    types: '.',
+    package: 'saltmere::sailings',
+    files: {},
+    build: [
+      [
+        'g++',
+        '-std=c++20',
+        ...['-Wall', '-Wextra', '-Wpedantic', '-Wconversion', '-Wshadow', '-Werror'],
+        ...['main.cpp', 'sailings.cpp', '-o', 'client'],
+      ],
+    ],
+    run: ['./client'],
+  },
   go: {
     types: 'sailings',
     files: { 'go.mod': 'module saltmere.example/client\n\ngo 1.24\n' },
@@ -65,7 +80,11 @@ describe.concurrent('an application over the demo', () => {
   for (const [name, client] of Object.entries(clients)) {
     const language = here.find((each) => each.name === name);
     test.runIf(language !== undefined)(`in ${name} prints what it does in all`, async ({ expect: own }) => {
-      const target = { language: language!, style: language!.styles[0], package: 'sailings' };
+      const target = {
+        language: language!,
+        style: language!.styles[0],
+        package: client.package ?? 'sailings',
+      };
       const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
       const folder = workspace(client.files);
       cpSync(`tests/clients/${name}`, folder, { recursive: true });
