@@ -61,6 +61,13 @@ async function compare(name, aim, ours, theirs, pairs) {
 }
 
 const benchmarks = {
+  /** Generated types against the untyped values of their libraries. */
+  async types() {
+    const { benchTypes } = await import('./types.mjs');
+    await benchTypes(folder, (samples, name, out) =>
+      run([skevo, 'infer', samples, '--name', name, '--out', out, '--quiet']),
+    );
+  },
   async start() {
     await compare('start: skevo --version / node -e 0', '2x', [skevo, '--version'], ['-e', '0'], 15);
   },

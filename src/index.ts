@@ -66,6 +66,14 @@ export {
   type LanguageResult,
   type Session,
 } from './workbench/check.js';
-export { make, makeAll, type Made, type MakeOptions, type Target, type Unmade } from './languages/make.js';
+export {
+  make,
+  makeAll,
+  makeTogether,
+  type Made,
+  type MakeOptions,
+  type Target,
+  type Unmade,
+} from './languages/make.js';
 export { usualLimits, type Limits } from './workbench/exchange.js';
 export { findToolchain, type Toolchain } from './workbench/toolchain.js';
