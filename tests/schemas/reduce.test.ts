@@ -28,6 +28,23 @@ async function reduced(document: unknown, path?: string): Promise<Record<string,
 const text = { type: 'string' };
 const whole = { type: 'integer' };
 
+test.each([
+  ['http://json-schema.org/draft-07/schema#', 'number'],
+  ['https://json-schema.org/draft/2019-09/schema', 'string'],
+])('an identifier beside a reference, by %s', async ($schema, type) => {
+  const made = await reduced({
+    $schema,
+    $id: 'https://ferries.example/base/',
+    type: 'object',
+    properties: { gate: { $id: 'https://ferries.example/', $ref: 'gate.json' } },
+    definitions: {
+      outer: { $id: 'https://ferries.example/gate.json', type: 'string' },
+      inner: { $id: 'gate.json', type: 'number' },
+    },
+  });
+  expect(JSON.stringify(made)).toContain(`"type":"${type}"`);
+});
+
 describe('a schema with parts that types are not made of as they stand', () => {
   test.each<[string, unknown, unknown]>([
     [

@@ -44,7 +44,10 @@ export class Documents {
       const members = membersByKey(value);
       let base = around;
       const id = members.get(document.draft === '4' ? 'id' : '$id')?.value;
-      if (id?.kind === 'string' && URL.canParse(id.value, around.href)) {
+      // In older drafts what stands beside a reference means nothing.
+      const isBeside =
+        ['4', '6', '7'].includes(document.draft) && members.get('$ref')?.value.kind === 'string';
+      if (!isBeside && id?.kind === 'string' && URL.canParse(id.value, around.href)) {
         base = new URL(id.value, around);
         this.byId.set(base.href, { node: value, document, name: nameOfFile(base) });
         base.hash = '';
