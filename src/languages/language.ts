@@ -30,12 +30,14 @@ export interface NamesOfType {
   readonly type: string;
   /** The field of each key; empty for a union. */
   readonly fields: ReadonlyMap<string, string>;
-  /** For a union that holds its alternative in a field: the field, and what the alternatives are called. */
+  /** For a union: the field that holds its alternative, empty where it is one, and what the alternatives are called. */
   readonly union?: {
     readonly heldBy: string;
     readonly arms: readonly string[];
     /** Keys whose fields stand beside that field, not in the alternatives. */
     readonly shared: ReadonlySet<string>;
+    /** Set where an alternative is its fields, and no value with a type of its own. */
+    readonly isFields?: true;
   };
 }
 

@@ -29,6 +29,8 @@ export interface Arm {
   readonly union: string;
   readonly index: number;
   readonly item: () => string;
+  /** The field that is reached in it next. */
+  readonly field: string | undefined;
 }
 
 /** How a language reaches into decoded values. Lines that open something are closed in the reverse order. */
@@ -49,13 +51,16 @@ export interface ReachSyntax {
     field: { readonly isBoth: boolean; readonly item: () => string },
   ): { readonly line: string; readonly here: string };
   position(here: string, index: number): string;
-  /** The line that goes on only for one alternative of a union, and what the value is called inside. */
+  /**
+   * The line that goes on only for one alternative of a union, and what the value is called inside; with `isField`, what the
+   * field of it is called that is reached next.
+   */
   ifArm(
     here: string,
     type: Type,
     name: string | undefined,
     arm: Arm,
-  ): { readonly line: string; readonly here: string };
+  ): { readonly line: string; readonly here: string; readonly isField?: true };
 }
 
 /** Lines that reach a place through generated types, lists as loops. */
@@ -73,11 +78,13 @@ export function reachWith(
     open.push(inside.line);
     here = inside.here;
   };
+  let isReached = false;
   steps.forEach((step, i) => {
     const goesOn = i < steps.length - 1;
     switch (step.kind) {
       case 'field':
-        here = syntax.field(here, names.get(step.record)!.fields.get(step.key)!);
+        if (!isReached) here = syntax.field(here, names.get(step.record)!.fields.get(step.key)!);
+        isReached = false;
         if (step.mayLack && goesOn)
           enter(syntax.ifThere?.(here, { isBoth: step.isBoth, item: () => loops.take(step.key) }));
         break;
@@ -96,7 +103,11 @@ export function reachWith(
         if (isShared) break;
         const name = step.type.kind === 'record' ? names.get(step.type.name)!.type : undefined;
         const { union, index } = step;
-        enter(syntax.ifArm(here, step.type, name, { union, index, item: () => loops.take(name ?? 'value') }));
+        const field = next?.kind === 'field' ? names.get(next.record)!.fields.get(next.key) : undefined;
+        const item = () => loops.take(name ?? 'value');
+        const inside = syntax.ifArm(here, step.type, name, { union, index, item, field });
+        isReached = inside.isField === true;
+        enter(inside);
       }
     }
   });

@@ -570,17 +570,24 @@ class Emitter {
     );
     for (const union of this.model.unions) {
       const plan = this.plans.get(union.name)!;
-      if (plan.kind !== 'shared') continue;
-      const { shared, arms } = plan.tagged;
-      const fields = new Map(shared.map(({ key }) => [key, this.fieldName(arms[0]!.record.name, key)]));
-      const Detail = this.details.get(union.name)!;
+      const type = this.names.type(union.name);
+      const isShared = plan.kind === 'shared';
+      const Enum = isShared ? this.details.get(union.name)! : type;
+      const variants =
+        'tagged' in plan ? this.variantsOf(plan.tagged) : armNames(union, pascalCasing, new Set(['Self']));
+      const fields = new Map(
+        isShared
+          ? plan.tagged.shared.map(({ key }) => [key, this.fieldName(plan.tagged.arms[0]!.record.name, key)])
+          : [],
+      );
       names.set(union.name, {
-        type: this.names.type(union.name),
+        type,
         fields,
         union: {
-          heldBy: this.detailOf(plan.tagged),
-          arms: this.variantsOf(plan.tagged).map((variant) => `${Detail}::${variant}`),
+          heldBy: isShared ? this.detailOf(plan.tagged) : '',
+          arms: variants.map((variant) => `${Enum}::${variant}`),
           shared: new Set(fields.keys()),
+          ...((isShared || plan.kind === 'inline') && { isFields: true as const }),
         },
       });
     }

@@ -1,6 +1,6 @@
 import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
-import { snakeCase } from '../kit/names.js';
+import { identifier, snakeCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
 import { rust } from './spelling.js';
 
@@ -17,17 +17,24 @@ export function reachRust(root: string, steps: readonly ReachStep[], names: Emit
   return reachWith(
     {
       ...shared,
-      loop: (of, item, here) => `for ${of === 'list' ? item : `(key, ${item})`} in &${here} {`,
+      loop: (of, item, here) => {
+        // What a pattern or another loop gave is a reference already.
+        const isReference = /^\w+$/.test(here) && here !== identifier(root, snakeCase);
+        return `for ${of === 'list' ? item : `(key, ${item})`} in ${isReference ? '' : '&'}${here} {`;
+      },
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => {
+      ifThere: (here, { isBoth }) => {
         const name = here.replace(/.*\W/, '');
-        return { line: `if let Some(${name}) = &${here} {`, here: name };
+        return { line: `if let Some(${name}) = ${isBoth ? `${here}.get()` : `&${here}`} {`, here: name };
       },
       position: (here, index) => `${here}.${index}`,
-      ifArm: (here, type, name) => {
-        const arm = name ?? (type.kind === 'map' ? 'Map' : 'List');
-        const inner = name === undefined ? 'inner' : name.replace(/(?<!^)(?=[A-Z])/g, '_').toLowerCase();
-        return { line: `if let ${arm}(${inner}) = &${here} {`, here: inner };
+      ifArm: (here, _, __, { union, index, item, field }) => {
+        const { heldBy, arms, isFields } = names.get(union)!.union!;
+        const held = heldBy === '' ? here : `${here}.${heldBy}`;
+        if (isFields && field !== undefined)
+          return { line: `if let ${arms[index]!} { ${field}, .. } = &${held} {`, here: field, isField: true };
+        const name = item();
+        return { line: `if let ${arms[index]!}(${name}) = &${held} {`, here: name };
       },
     },
     root,
