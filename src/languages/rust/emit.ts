@@ -1,4 +1,5 @@
 import {
+  jsonTypeOf,
   typesWithin,
   type ChoiceType,
   type Documented,
@@ -476,7 +477,7 @@ class Emitter {
         Type,
         case: matchArm(pattern(arm), `${read}.map(Self::${Arm})`, 12),
       })),
-      otherwise: `_ => ${failure(`expected ${expectedOf(union)}`)},`,
+      otherwise: `${isAnyButNull(union) ? 'Value::Null' : '_'} => ${failure(`expected ${expectedOf(union)}`)},`,
     });
   }
 
@@ -628,6 +629,13 @@ function pattern({ type, test }: UnionArm): string {
     list: 'Value::Array(_)',
     object: 'Value::Object(_)',
   });
+}
+
+/** Whether alternatives are of every JSON type but null, so that nothing else is left. */
+function isAnyButNull({ arms }: UnionType): boolean {
+  return (
+    new Set(arms.flatMap(({ type, test }) => (test.kind === 'json' ? [jsonTypeOf(type)] : []))).size === 5
+  );
 }
 
 /** A call whose arguments are longer is broken by the formatter. */
