@@ -11,8 +11,9 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { Containment } from '../kit/containment.js';
+import { Containment, isComposite } from '../kit/containment.js';
 import { expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase } from '../kit/names.js';
 import { toldByWord, type TaggedUnion } from '../kit/plan.js';
@@ -92,7 +93,7 @@ class Emitter {
     });
     this.taken = new Set([...reservedTypes, ...this.names.all()]);
     this.rootNames = model.roots.map(({ name, type }) =>
-      isNamed(type) ? this.names.type(type.name) : this.fresh(name),
+      isComposite(type) ? this.names.type(type.name) : this.fresh(name),
     );
     const listed = [...model.records, ...model.unions].map(({ name }) => this.names.type(name));
     const functions = allocate(
@@ -113,12 +114,12 @@ class Emitter {
       ...model.choices.map((each) => this.choice(each)),
       ...this.forward(ordered),
       ...ordered.map((each) => ('fields' in each ? this.record(each) : this.union(each))),
-      ...model.roots.flatMap((root, i) => (isNamed(root.type) ? [] : [this.root(root, i)])),
+      ...model.roots.flatMap((root, i) => (isComposite(root.type) ? [] : [this.root(root, i)])),
     ].map((text) => ({ text }));
     const codecs = [
       ...model.choices.map((each) => this.choiceCodec(each)),
       ...ordered.map((each) => ('fields' in each ? this.recordCodec(each) : this.unionCodec(each))),
-      ...model.roots.flatMap(({ type }, i) => (isNamed(type) ? [] : [this.rootCodec(i)])),
+      ...model.roots.flatMap(({ type }, i) => (isComposite(type) ? [] : [this.rootCodec(i)])),
     ];
     const all = types.map(({ text }) => text).join('\n');
     const shared = /\bField</.test(all) || this.usesBoxes;
@@ -159,8 +160,7 @@ class Emitter {
   }
 
   rootOf(root: number): ReturnType<typeof rootOf> {
-    const { type } = this.model.roots[root]!;
-    const record = this.model.records.find(({ name }) => type.kind === 'record' && type.name === name);
+    const record = recordOf(this.model, root);
     return {
       Root: this.rootNames[root]!,
       extra: record === undefined ? '' : (this.extraOf(record)?.name ?? ''),
@@ -367,7 +367,8 @@ class Emitter {
 
   /** The alternatives of a union, those first that a value of it can begin as. */
   private armsOf(union: UnionType): UnionArm[] {
-    const isInside = ({ type }: UnionArm) => isNamed(type) && this.containment.holds(type.name, union.name);
+    const isInside = ({ type }: UnionArm) =>
+      isComposite(type) && this.containment.holds(type.name, union.name);
     return [...union.arms.filter((arm) => !isInside(arm)), ...union.arms.filter(isInside)];
   }
 
@@ -611,7 +612,7 @@ function partsOf(type: RecordType | UnionType): ReadonlySet<string> {
     'fields' in type
       ? [...type.fields.map((field) => field.type), ...(type.others === undefined ? [] : [type.others])]
       : type.arms.map((arm) => arm.type);
-  return new Set(own.flatMap((each) => [...typesWithin(each)].filter(isNamed).map(({ name }) => name)));
+  return new Set(own.flatMap((each) => [...typesWithin(each)].filter(isComposite).map(({ name }) => name)));
 }
 
 function isReached(parts: ReadonlyMap<string, ReadonlySet<string>>, from: string, to: string): boolean {
@@ -621,10 +622,6 @@ function isReached(parts: ReadonlyMap<string, ReadonlySet<string>>, from: string
     for (const part of parts.get(name)!) seen.add(part);
   }
   return false;
-}
-
-function isNamed(type: Type): type is Type & { kind: 'record' | 'union' } {
-  return type.kind === 'record' || type.kind === 'union';
 }
 
 function wordNames({ values, open }: ChoiceType): ReadonlyMap<string, string> {

@@ -1,4 +1,4 @@
-import type { TypeModel } from '../../core/model/types.js';
+import type { RecordType, TypeModel } from '../../core/model/types.js';
 import type { BenchOptions } from '../language.js';
 import type { Scope } from './template.js';
 
@@ -23,6 +23,12 @@ export interface BenchScope {
  */
 const mostNamed = 2048;
 
+/** The record that a payload is; undefined where it is something else. */
+export function recordOf(model: TypeModel, root: number): RecordType | undefined {
+  const { type } = model.roots[root]!;
+  return type.kind === 'record' ? model.records.find(({ name }) => name === type.name) : undefined;
+}
+
 /**
  * @param buildsOpen whether a record that keeps what it does not know can be built from its fields alone
  */
@@ -32,7 +38,7 @@ export function benchScope(
   buildsOpen = false,
 ): BenchScope {
   const { type } = model.roots[root]!;
-  const record = type.kind === 'record' ? model.records.find(({ name }) => name === type.name) : undefined;
+  const record = recordOf(model, root);
   const named = type.kind === 'record' || type.kind === 'union';
   const isBuilt = record !== undefined && (buildsOpen || unknown !== 'keep');
   const keys = isBuilt ? record.fields.map(({ key }) => key) : [];

@@ -27,6 +27,11 @@ export class Containment {
   }
 }
 
+/** Whether a type is made of others and has a name, so that it may be inside itself. */
+export function isComposite(type: Type): type is Type & { readonly kind: 'record' | 'union' } {
+  return type.kind === 'record' || type.kind === 'union';
+}
+
 function heldBy(type: Type): string[] {
   switch (type.kind) {
     case 'record':

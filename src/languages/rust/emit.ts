@@ -11,8 +11,9 @@ import {
   type UnionType,
 } from '../../core/model/types.js';
 import { inWords } from '../../core/words.js';
+import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { Containment } from '../kit/containment.js';
+import { Containment, isComposite } from '../kit/containment.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
 import { toldByWord, type TaggedUnion } from '../kit/plan.js';
@@ -95,7 +96,7 @@ class Emitter {
     for (const [name, { kind }] of this.plans)
       if (kind === 'shared') this.details.set(name, this.fresh(`${name} detail`));
     this.rootNames = model.roots.map(({ name, type }) =>
-      isNamed(type) ? this.names.type(type.name) : this.fresh(name),
+      isComposite(type) ? this.names.type(type.name) : this.fresh(name),
     );
   }
 
@@ -110,9 +111,9 @@ class Emitter {
       ...written(model.unions, (each) => this.union(each)),
     ];
     // The payloads come first: they are what readers look for.
-    const payloads = new Set(model.roots.flatMap(({ type }) => (isNamed(type) ? [type.name] : [])));
+    const payloads = new Set(model.roots.flatMap(({ type }) => (isComposite(type) ? [type.name] : [])));
     const types = [
-      ...model.roots.flatMap((root, i) => (isNamed(root.type) ? [] : [this.root(root, i)])),
+      ...model.roots.flatMap((root, i) => (isComposite(root.type) ? [] : [this.root(root, i)])),
       ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
       ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
     ];
@@ -142,8 +143,7 @@ class Emitter {
   }
 
   rootOf(root: number): ReturnType<typeof rootOf> {
-    const { type } = this.model.roots[root]!;
-    const record = this.model.records.find(({ name }) => type.kind === 'record' && type.name === name);
+    const record = recordOf(this.model, root);
     return { Root: this.rootNames[root]!, extra: record === undefined ? '' : this.extraOf(record) };
   }
 
@@ -655,10 +655,6 @@ function aboutRoots(names: readonly string[]): string {
 /** Whether a value is made of nothing but scalars and lists of them. */
 function isShallow(type: Type): boolean {
   return [...typesWithin(type)].every(({ kind }) => !['record', 'union', 'map', 'tuple'].includes(kind));
-}
-
-function isNamed(type: Type): type is Type & { kind: 'record' | 'union' } {
-  return type.kind === 'record' || type.kind === 'union';
 }
 
 function nameOf(path: string): string {
