@@ -27,7 +27,7 @@ import { allMade, makeAll, makeTogether, type Made, type Target } from '../langu
 import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Payload } from '../core/roundtrip/payload.js';
-import { findSchema } from '../schemas/find.js';
+import { findSchema, versionIn } from '../schemas/find.js';
 import { loadSchema, pathOfSchema, type Loaded } from '../schemas/load.js';
 import { Drift } from '../workbench/drift.js';
 import { payloadsFrom, variantsOf } from '../workbench/vary.js';
@@ -149,7 +149,8 @@ export async function modelAsItIs(contract: Contract): Promise<TypeModel | undef
 
 /** The schema of a contract, of any kind; undefined when samples are still to give one. */
 async function schemaAsItIs({ schema, samples }: Contract): Promise<Loaded | undefined> {
-  const isToCome = samples.length > 0 && /^[^#@]*$/.test(schema) && !existsSync(schema);
+  const isPlain = !schema.includes('#') && versionIn(schema) === undefined;
+  const isToCome = samples.length > 0 && isPlain && !existsSync(schema);
   return isToCome ? undefined : loadSchema(await findSchema(schema));
 }
 

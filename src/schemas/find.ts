@@ -27,9 +27,9 @@ const ending = /(?:\.schema)?\.(?:json|ya?ml|avsc|xsd)$/i;
 export async function findSchema(given: string): Promise<FoundSchema> {
   const path = pathOfSchema(given);
   const fragment = given.slice(path.length);
-  const at = path.lastIndexOf('@');
-  if (at <= 0 || existsSync(path)) return onDisk(path, fragment);
-  const [name, version] = [path.slice(0, at), path.slice(at + 1)];
+  const version = versionIn(path);
+  if (version === undefined || existsSync(path)) return onDisk(path, fragment);
+  const name = path.slice(0, -version.length - 1);
   const files = versionsBeside(name, version);
   if (files.length > 1)
     throw new SkevoError(
@@ -38,6 +38,12 @@ export async function findSchema(given: string): Promise<FoundSchema> {
     );
   if (files[0] === undefined) return inGit(name, version, fragment);
   return { ...onDisk(files[0], fragment), seen: [files[0], dirname(files[0]), dirname(name)] };
+}
+
+/** The version in `NAME@VERSION`; undefined where there is no name before it: folders may begin with the sign. */
+export function versionIn(path: string): string | undefined {
+  const at = path.lastIndexOf('@');
+  return at <= 0 || path[at - 1] === '/' ? undefined : path.slice(at + 1);
 }
 
 function onDisk(path: string, fragment: string): FoundSchema {

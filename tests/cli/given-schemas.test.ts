@@ -77,6 +77,15 @@ describe('a contract whose schema is given', () => {
   });
 });
 
+test('a schema that is still to be learned may lie in a folder that begins with the sign of versions', async () => {
+  const folder = workspace({
+    'a.json': '{"id":1}',
+    'skevo.yaml': contract('@ferries/vessel.schema.json', '    samples: a.json\n'),
+  });
+  const ran = await skevo(['run'], { cwd: folder });
+  expect(ran).toMatchObject({ code: 0, out: expect.stringContaining('wrote @ferries/vessel.schema.json') });
+});
+
 describe('a version of a schema', () => {
   test.each(['vessel@2.json', 'vessel-v2.schema.json', 'vessel.2.json', 'vessel/2.json', 'v2/vessel.json'])(
     'lies in the folder as %s',
