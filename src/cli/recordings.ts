@@ -100,7 +100,7 @@ function checked(
   const model = buildModel(schema, source);
   const made = make(
     model,
-    targets.map((target) => ({ ...target, unknown: chosen.unknown })),
+    targets.map((target) => ({ ...target, unknown: chosen.unknown, dates: chosen.dates })),
     { origin },
   );
   async function* all() {

@@ -7,6 +7,12 @@ export const unknownOption = {
   describe: 'fields that the schema does not know: keep, drop or reject',
 } as const;
 
+export const datesOption = {
+  type: 'string',
+  requiresArg: true,
+  describe: 'dates, UUIDs and bytes as text or native types; each as the schema says when not given',
+} as const;
+
 export const toolOption = {
   type: 'string',
   array: true,

@@ -1,5 +1,5 @@
 import type { PlainStep, ReachStep } from '../core/model/reach.js';
-import type { TypeModel } from '../core/model/types.js';
+import type { TextForm, TypeModel } from '../core/model/types.js';
 import type { FindingKind } from '../core/roundtrip/finding.js';
 
 /** A program that a language's bench needs, and how to find it. */
@@ -146,6 +146,8 @@ export interface Style {
   readonly ways?: readonly Way[];
   /** Set where it has typed maps for keys that a schema does not name, but types. */
   readonly typesOthers?: true;
+  /** What its language has types for, which fields then have. */
+  readonly natives?: readonly TextForm[];
   /** Keys that its library cannot bind, where those of the language can be. */
   readonly unboundKeys?: RegExp;
   /** What its bench needs beside the tools of the language. */

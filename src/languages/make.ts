@@ -1,4 +1,5 @@
 import { SkevoError } from '../core/error.js';
+import { withDates, type DatesRule } from '../core/model/dates.js';
 import { mergeModels } from '../core/model/merge.js';
 import type { TypeModel } from '../core/model/types.js';
 import type { Bench, Emitted, Language, Style, UnknownRule } from './language.js';
@@ -11,6 +12,8 @@ export interface Target {
   readonly package?: string | undefined;
   /** What its code does with fields that the schema does not know; `drop` when not given. */
   readonly unknown?: UnknownRule | undefined;
+  /** What dates, UUIDs and bytes are; as the schema says of each when not given. */
+  readonly dates?: DatesRule | undefined;
 }
 
 /** What a target came to: the sources as they are written and proven, and what runs just them. */
@@ -85,8 +88,9 @@ function makeOne(
   const hasTypedOthers = model.records.some(({ others }) => others !== undefined);
   const unknown = hasTypedOthers && !style.typesOthers ? 'keep' : target.unknown;
   try {
-    const emitted = style.emit(model, { origin, package: given, unknown });
-    const bench = style.bench(model, { pedantic, names: emitted.names, package: given, unknown, root });
+    const types = withDates(model, target.dates, style.natives ?? []);
+    const emitted = style.emit(types, { origin, package: given, unknown });
+    const bench = style.bench(types, { pedantic, names: emitted.names, package: given, unknown, root });
     return { target, model: part, emitted, bench };
   } catch (error) {
     if (!(error instanceof SkevoError)) throw error;

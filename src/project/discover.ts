@@ -144,6 +144,7 @@ ${parts.join('\n\n')}
 
 # Beside samples, schema and languages, a contract may have:
 #   unknown: drop       fields that the schema does not know: keep, drop or reject
+#   dates: native       dates, UUIDs and bytes: text or native; as the schema says of each when not given
 #   choices: auto       sets of words: auto, open, closed or none
 #   decisions:          what you know of places of the payloads
 #     /state: { choice: open }
@@ -152,7 +153,7 @@ ${parts.join('\n\n')}
 #     - url: https://api.example.org/v1/sailings
 #       headers-from: { Authorization: FERRY_TOKEN }
 #       pages: 10
-# and a language may have style, package and unknown of its own.
+# and a language may have style, package, unknown and dates of its own.
 #
 # secrets: [ticket]     query values that are never written down, beside the usual ones
 `;

@@ -18,6 +18,7 @@ import { dirname, resolve } from 'node:path';
 import { isMap, isScalar, LineCounter, parseDocument, visit, type Document, type Node } from 'yaml';
 import { SkevoError, type FilePlace } from '../core/error.js';
 import type { ChoicePolicy } from '../core/infer/rule.js';
+import { datesRules, type DatesRule } from '../core/model/dates.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
@@ -49,6 +50,10 @@ export class LanguageEntry {
   @IsOptional()
   @IsIn(unknownRules)
   unknown?: UnknownRule;
+
+  @IsOptional()
+  @IsIn(datesRules)
+  dates?: DatesRule;
 }
 
 /** A request whose answers are samples. */
@@ -106,6 +111,11 @@ export class Contract {
 
   @IsIn(unknownRules)
   unknown: UnknownRule = 'drop';
+
+  /** As the schema says of each text when not given. */
+  @IsOptional()
+  @IsIn(datesRules)
+  dates?: DatesRule;
 
   @IsIn(['auto', 'open', 'closed', 'none'])
   choices: ChoicePolicy = 'auto';
@@ -322,8 +332,20 @@ class Reader {
 const knownKeys = new Map<new () => object, readonly string[]>([
   [
     Contract,
-    ['samples', 'at', 'name', 'schema', 'languages', 'unknown', 'choices', 'decisions', 'strict', 'capture'],
+    [
+      'samples',
+      'at',
+      'name',
+      'schema',
+      'languages',
+      'unknown',
+      'dates',
+      'choices',
+      'decisions',
+      'strict',
+      'capture',
+    ],
   ],
-  [LanguageEntry, ['language', 'style', 'out', 'package', 'unknown']],
+  [LanguageEntry, ['language', 'style', 'out', 'package', 'unknown', 'dates']],
   [CaptureEntry, ['url', 'method', 'body', 'headers', 'headers-from', 'next', 'pages']],
 ]);

@@ -17,8 +17,9 @@ export class Packages {
     for (const [name, contract] of project.contracts) {
       for (const entry of contract.languages) {
         const { language, style, out, package: named, unknown = contract.unknown } = entry;
+        const dates = entry.dates ?? contract.dates;
         // A package that nobody names is called after its payload, and is nobody else's.
-        const key = JSON.stringify([language, style, resolve(out), named ?? name, unknown]);
+        const key = JSON.stringify([language, style, resolve(out), named ?? name, unknown, dates]);
         const group = byPackage.get(key) ?? [];
         byPackage.set(key, group);
         if (!group.some((each) => each.contract === contract)) group.push({ name, contract, entry });

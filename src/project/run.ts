@@ -284,7 +284,13 @@ export async function proveContract(
 function targetOf(contract: Contract, entry: LanguageEntry): Target {
   const language = languages.find((each) => each.name === entry.language)!;
   const style = language.styles.find((each) => each.name === entry.style) ?? language.styles[0];
-  return { language, style, package: entry.package, unknown: entry.unknown ?? contract.unknown };
+  return {
+    language,
+    style,
+    package: entry.package,
+    unknown: entry.unknown ?? contract.unknown,
+    dates: entry.dates ?? contract.dates,
+  };
 }
 
 const placeOf = (contract: Contract) => parseSelector(contract.at ?? '') ?? [];

@@ -147,10 +147,10 @@ export async function checkStyle(
   model: TypeModel,
   origin: string,
   payloads: readonly Payload[],
-  options: CheckOptions & Pick<Target, 'unknown' | 'package'> & Pick<MakeOptions, 'pedantic'>,
+  options: CheckOptions & Pick<Target, 'unknown' | 'package' | 'dates'> & Pick<MakeOptions, 'pedantic'>,
 ): Promise<LanguageResult> {
-  const { unknown, package: named, pedantic = false } = options;
-  const [made] = make(model, [{ language, style, unknown, package: named }], { origin, pedantic });
+  const { unknown, dates, package: named, pedantic = false } = options;
+  const [made] = make(model, [{ language, style, unknown, dates, package: named }], { origin, pedantic });
   const session = await openSession(made!, options);
   try {
     return await session.ask(payloads);

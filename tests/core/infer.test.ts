@@ -37,7 +37,7 @@ describe('the schema of', () => {
     ['32 bits', ['134217728'], { type: 'integer', format: 'int32' }],
     ['53 bits', ['1', '134217729'], { type: 'integer', format: 'double-int' }],
     ['64 bits', ['9007199254740993'], { type: 'integer', format: 'int64' }],
-    ['more than 64 bits', ['18446744073709551616'], { type: 'integer' }],
+    ['more than 64 bits', ['18446744073709551616'], { type: 'integer', format: 'decimal' }],
     ['a decimal', ['1.5', '2'], { type: 'number' }],
     ['whole numbers with a fraction', ['1.0'], { type: 'number' }],
     [

@@ -3,6 +3,7 @@ import { basename } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
+import { datesRules, type DatesRule } from '../../core/model/dates.js';
 import { unknownRules, type UnknownRule } from '../../languages/language.js';
 import { make } from '../../languages/make.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
@@ -20,7 +21,7 @@ import { readAnySchema } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
-import { reportOption, toolOption, unknownOption } from '../shared-options.js';
+import { reportOption, toolOption, datesOption, unknownOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
 import { meters } from '../progress.js';
 import { sayCacheTrouble, sayToolchains } from '../toolchains.js';
@@ -43,6 +44,10 @@ export class CheckOptions extends PayloadOptions {
 
   @IsIn(unknownRules, { message: `--unknown must be one of ${unknownRules.join(', ')}` })
   unknown: UnknownRule = 'drop';
+
+  @IsOptional()
+  @IsIn(datesRules, { message: `--dates must be one of ${datesRules.join(', ')}` })
+  dates?: DatesRule;
 
   @IsNumber({}, { message: '--timeout must be a number of seconds' })
   @IsPositive({ message: '--timeout must be more than 0 seconds' })
@@ -91,6 +96,7 @@ export const options = (argv: Argv) =>
       describe: 'keep the generated programs in this folder',
     })
     .option('unknown', unknownOption)
+    .option('dates', datesOption)
     .option('vary', {
       type: 'boolean',
       default: false,
@@ -157,7 +163,7 @@ export async function run(given: object): Promise<void> {
   const isMade = new Set(varied);
   const made = make(
     model,
-    targets.map((target) => ({ ...target, unknown: chosen.unknown })),
+    targets.map((target) => ({ ...target, unknown: chosen.unknown, dates: chosen.dates })),
     { origin: basename(chosen.schema) },
   );
   const result = await checkAll(

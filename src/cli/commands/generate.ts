@@ -3,6 +3,7 @@ import { basename, join } from 'node:path';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { buildModel } from '../../core/model/build.js';
+import { datesRules, type DatesRule } from '../../core/model/dates.js';
 import { inWords } from '../../core/words.js';
 import { languages } from '../../languages/index.js';
 import { allMade, makeAll, makeTogether } from '../../languages/make.js';
@@ -13,7 +14,7 @@ import { writeBelow } from '../files.js';
 import { readAnySchema } from '../schemas.js';
 import { chooseLanguages } from '../languages.js';
 import { validated } from '../options.js';
-import { unknownOption } from '../shared-options.js';
+import { datesOption, unknownOption } from '../shared-options.js';
 import { print, say, talk } from '../print.js';
 
 class GenerateOptions {
@@ -35,6 +36,10 @@ class GenerateOptions {
   @IsIn(unknownRules, { message: `--unknown must be one of ${unknownRules.join(', ')}` })
   unknown: UnknownRule = 'drop';
 
+  @IsOptional()
+  @IsIn(datesRules, { message: `--dates must be one of ${datesRules.join(', ')}` })
+  dates?: DatesRule;
+
   @IsBoolean()
   quiet = false;
 }
@@ -53,6 +58,7 @@ export const options = (argv: Argv) =>
       describe: 'the package, namespace or module of the types, as the language writes it',
     })
     .option('unknown', unknownOption)
+    .option('dates', datesOption)
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Generates typed classes: to a folder, or to the standard output when it is one file. */
@@ -81,7 +87,12 @@ export async function run(given: object): Promise<void> {
       'several schemas come out as one package, which has no name yet',
       'Name it with --package, or generate one schema at a time.',
     );
-  const wanted = targets.map((target) => ({ ...target, package: chosen.package, unknown: chosen.unknown }));
+  const wanted = targets.map((target) => ({
+    ...target,
+    package: chosen.package,
+    unknown: chosen.unknown,
+    dates: chosen.dates,
+  }));
   const origin = inWords(chosen.schema.map((path) => basename(path)));
   const made =
     others.length === 0

@@ -11,6 +11,7 @@ import {
 import type { Schema } from '../schema/schema.js';
 import type { Source } from '../json/source.js';
 import { formatPlace } from '../json/pointer.js';
+import { formatOfWidth } from '../json/number.js';
 import { constraintChanges } from './constraints.js';
 
 /** What a change does to programs that were made for the old schema. */
@@ -297,7 +298,7 @@ function describeField(field: RecordField): string {
 function describe(type: Type): string {
   switch (type.kind) {
     case 'integer':
-      return type.width === 'unbounded' ? 'integer' : `integer (${type.width})`;
+      return `integer (${formatOfWidth(type.width)})`;
     case 'number':
       return type.exact ? 'number (decimal)' : 'number';
     case 'string':

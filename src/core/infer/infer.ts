@@ -1,4 +1,6 @@
-import { json } from '../json/value.js';
+import { formatOfWidth } from '../json/number.js';
+import { json, type JsonValue } from '../json/value.js';
+import { datesKeyword } from '../model/dates.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import type { Mark } from '../observe/mark.js';
 import { many } from '../observe/token.js';
@@ -568,7 +570,7 @@ class SchemaWriter {
     }
     if (shape.string) arms.push(...stringSchemas(shape));
     if (shape.integer !== undefined) {
-      arms.push({ type: ['integer'], ...(shape.integer === 'unbounded' ? {} : { format: shape.integer }) });
+      arms.push({ type: ['integer'], format: formatOfWidth(shape.integer) });
     }
     if (shape.number !== undefined)
       arms.push({ type: ['number'], ...(shape.number === 'exact' ? { format: 'decimal' } : {}) });
@@ -621,9 +623,16 @@ function stringSchemas(shape: Shape): Schema[] {
     const choice: Schema = { type: ['string'], enum: [first!, ...others] };
     return shape.choice.closed ? [choice] : [choice, { type: ['string'] }];
   }
-  if (shape.format === 'base64')
-    return [{ type: ['string'], other: new Map([['contentEncoding', json.string('base64')]]) }];
-  return [{ type: ['string'], ...(shape.format === undefined ? {} : { format: shape.format }) }];
+  const said: [string, JsonValue][] =
+    shape.dates === undefined ? [] : [[datesKeyword, json.string(shape.dates)]];
+  if (shape.format === 'base64') said.unshift(['contentEncoding', json.string('base64')]);
+  return [
+    {
+      type: ['string'],
+      ...(shape.format === undefined || shape.format === 'base64' ? {} : { format: shape.format }),
+      ...(said.length === 0 ? {} : { other: new Map(said) }),
+    },
+  ];
 }
 
 /** Decisions about one place: where it stands first, then what it is, then its type. */

@@ -2,6 +2,7 @@ import type { IntegerWidth } from '../json/number.js';
 import type { Mark } from '../observe/mark.js';
 import type { Place } from '../observe/observation.js';
 import type { Said } from './said.js';
+import type { DatesRule } from '../model/dates.js';
 import type { TextFormat } from '../observe/text-format.js';
 
 /** How repeated words become choices: open or closed by the evidence, always one of them, or not at all. */
@@ -34,6 +35,8 @@ export interface Shape {
   readonly string?: boolean;
   readonly choice?: { readonly values: readonly string[]; readonly closed: boolean };
   readonly format?: Exclude<TextFormat, 'number'>;
+  /** Whether what languages have types for is to be of them; by default where every text comes back from them. */
+  readonly dates?: DatesRule;
   readonly integer?: IntegerWidth;
   /** `exact` when some value has more digits than a double carries. */
   readonly number?: 'double' | 'exact';

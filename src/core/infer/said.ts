@@ -1,4 +1,5 @@
 import { SkevoError } from '../error.js';
+import { datesRules } from '../model/dates.js';
 import { formatMark, type Mark } from '../observe/mark.js';
 
 /** What can be decided about a place, and the values that each takes; a text tells what may be written. */
@@ -11,6 +12,7 @@ export const decidable = {
   width: ['int32', 'double-int', 'int64'],
   format: ['none'],
   text: ['true'],
+  dates: datesRules,
   nullable: ['true'],
   optional: ['true'],
 } as const satisfies Readonly<Record<string, readonly string[] | string>>;

@@ -6,9 +6,23 @@ export type IntegerWidth = 'int32' | 'double-int' | 'int64' | 'unbounded';
 
 const widthOrder: readonly IntegerWidth[] = ['int32', 'double-int', 'int64', 'unbounded'];
 
-/** The width that a format of an integer promises. */
+const widthByFormat: ReadonlyMap<string | undefined, IntegerWidth> = new Map([
+  ...(['int8', 'uint8', 'int16', 'uint16', 'int32'] as const).map((format) => [format, 'int32'] as const),
+  ...(['uint32', 'double-int'] as const).map((format) => [format, 'double-int'] as const),
+  ...(['uint64', 'decimal'] as const).map((format) => [format, 'unbounded'] as const),
+]);
+
+/**
+ * The width that a format of an integer promises. Who writes no format means what languages call an integer, of 64
+ * bits; `decimal` has any number of digits.
+ */
 export function widthOfFormat(format: string | undefined): IntegerWidth {
-  return format === 'int32' || format === 'int64' || format === 'double-int' ? format : 'unbounded';
+  return widthByFormat.get(format) ?? 'int64';
+}
+
+/** The format that promises a width. */
+export function formatOfWidth(width: IntegerWidth): string {
+  return width === 'unbounded' ? 'decimal' : width;
 }
 
 /** The width that holds both. */

@@ -1,4 +1,5 @@
 import { SkevoError } from '../error.js';
+import { datesOf, formOf } from './dates.js';
 import { integerOf, integerWidthOf, widerOf, widthOfFormat } from '../json/number.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { pascalCase, singular, wordsOf } from '../words.js';
@@ -11,7 +12,6 @@ import {
   type Documented,
   type RecordField,
   type RecordType,
-  type TextForm,
   type Type,
   type TypeModel,
   type UnionArm,
@@ -169,7 +169,9 @@ class Builder {
         return { kind: type };
       case 'string': {
         const form = formOf(schema);
-        return form === undefined ? { kind: 'string' } : { kind: 'string', form };
+        if (form === undefined) return { kind: 'string' };
+        const dates = datesOf(schema);
+        return { kind: 'string', form, ...(dates === undefined ? {} : { dates }) };
       }
       case 'integer':
         return { kind: 'integer', width: widthOfFormat(schema.format) };
@@ -554,12 +556,6 @@ function bare(schema: Schema): Schema {
   return Object.fromEntries(
     Object.entries(schema).filter(([key]) => !['title', 'description', 'span'].includes(key)),
   );
-}
-
-function formOf(schema: Schema): TextForm | undefined {
-  const encoding = schema.other?.get('contentEncoding');
-  if (encoding?.kind === 'string' && encoding.value === 'base64') return 'base64';
-  return (['date-time', 'date', 'uuid'] as const).find((form) => form === schema.format);
 }
 
 function documentation(schema: Schema, titleIsName: boolean): Documented {

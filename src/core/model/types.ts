@@ -1,4 +1,5 @@
 import type { IntegerWidth } from '../json/number.js';
+import type { DatesRule } from './dates.js';
 import { member, type JsonValue } from '../json/value.js';
 
 /** What a text may be, of which languages have types. */
@@ -12,8 +13,8 @@ export type Type =
   | { readonly kind: 'anything' }
   | { readonly kind: 'null' }
   | { readonly kind: 'boolean' }
-  /** `form`: what the schema says that the text is. */
-  | { readonly kind: 'string'; readonly form?: TextForm }
+  /** `form`: what the schema says that the text is; `dates`: whether it is to be of a type of the language's own. */
+  | { readonly kind: 'string'; readonly form?: TextForm; readonly dates?: DatesRule }
   | { readonly kind: 'integer'; readonly width: IntegerWidth }
   /** `exact`: with more digits than a double carries. */
   | { readonly kind: 'number'; readonly exact: boolean }

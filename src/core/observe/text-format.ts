@@ -1,3 +1,5 @@
+import type { TextForm } from '../model/types.js';
+
 /**
  * What a text can be recognised as. Each has one bit, so that what all texts of a place have in common is the
  * bitwise and of what each of them is.
@@ -21,7 +23,13 @@ export const textFormat = {
 
 export type TextFormat = keyof typeof textFormat;
 
-export const everyFormat = 4095;
+/**
+ * The bit of a date-time, a date, a UUID or base64 that comes back as it was, in instant and offset, from the types that
+ * languages have for them.
+ */
+export const nativeBit = 4096;
+
+export const everyFormat = 8191;
 
 /** The formats of a mask. */
 export function formatsIn(mask: number): TextFormat[] {
@@ -59,12 +67,49 @@ export function formatsOf(bytes: Uint8Array, start: number, end: number, mask: n
   if (mask & 256 && length <= 45 && (isHex(first) || first === 0x3a) && ipv6.test(ascii(bytes, start, end)))
     found |= 256;
   if (mask & 512 && isBase64(bytes, start, end)) found |= 512;
+  if (mask & nativeBit && found & nativeFormats && isNative(bytes, start, end, found)) found |= nativeBit;
   if (mask & 1024 && length <= 40 && (digit || first === 0x2d) && number.test(ascii(bytes, start, end)))
     found |= 1024;
   return found;
 }
 
 const utf8 = new TextEncoder();
+
+const nativeFormats = textFormat['date-time'] | textFormat.date | textFormat.uuid | textFormat.base64;
+
+/** Digits of a second that the native types of most languages hold. */
+const mostDigits = 6;
+
+/** Whether a text of one of the native formats is one that native types carry. */
+function isNative(bytes: Uint8Array, start: number, end: number, found: number): boolean {
+  if (found & textFormat.uuid) {
+    for (let i = start; i < end; i++) if (isLetter(bytes[i]!) && bytes[i]! < 0x61) return false;
+    return true;
+  }
+  // The bits of the last letter that stand for no byte.
+  if (found & textFormat.base64) {
+    const padding = bytes[end - 2] === 0x3d ? 2 : bytes[end - 1] === 0x3d ? 1 : 0;
+    return padding === 0 || (sextet(bytes[end - padding - 1]!) & (padding === 2 ? 15 : 3)) === 0;
+  }
+  // No year 0, no second that is put in, no hour that no zone is ahead by.
+  if (two(bytes, start) === 0 && two(bytes, start + 2) === 0) return false;
+  if (found & textFormat.date) return true;
+  if (bytes[start + 10] !== 0x54 || bytes[end - 1] === 0x7a || two(bytes, start + 17) === 60) return false;
+  const offset = bytes[end - 1] === 0x5a ? end - 1 : end - 6;
+  const isAhead = offset === end - 6 && two(bytes, offset + 1) * 60 + two(bytes, offset + 4) > 14 * 60;
+  return !isAhead && offset - (start + 19) <= mostDigits + 1;
+}
+
+/** RFC 4648 section 4, with nothing in the bits that stand for no byte. */
+const canonicalBase64 =
+  /^(?:[A-Za-z0-9+/]{4})*(?:[A-Za-z0-9+/][AQgw]==|[A-Za-z0-9+/]{2}[AEIMQUYcgkosw048]=)?$/;
+
+/** Whether a text of a form comes back as it was from the type that languages have for it. */
+export function isCarriedNatively(text: string, form: TextForm): boolean {
+  if (form === 'base64') return canonicalBase64.test(text);
+  const bytes = utf8.encode(text);
+  return (formatsOf(bytes, 0, bytes.length, textFormat[form] | nativeBit) & nativeBit) !== 0;
+}
 
 /** Which formats a text has. */
 export function formatsOfText(text: string): number {
@@ -132,7 +177,10 @@ function isTime(bytes: Uint8Array, at: number, end: number): boolean {
     if (p === from) return false;
   }
   if (p >= end) return false;
-  if ((bytes[p]! | 0x20) === 0x7a) return p + 1 === end;
+  // A second that is put in is the last of a day in UTC.
+  const isLast = (behind: number) =>
+    second < 60 || (((hour * 60 + minute - behind) % 1440) + 1440) % 1440 === 1439;
+  if ((bytes[p]! | 0x20) === 0x7a) return p + 1 === end && isLast(0);
   if (bytes[p] !== 0x2b && bytes[p] !== 0x2d) return false;
   const offsetHour = two(bytes, p + 1);
   const offsetMinute = two(bytes, p + 4);
@@ -142,7 +190,8 @@ function isTime(bytes: Uint8Array, at: number, end: number): boolean {
     offsetHour >= 0 &&
     offsetHour <= 23 &&
     offsetMinute >= 0 &&
-    offsetMinute <= 59
+    offsetMinute <= 59 &&
+    isLast((bytes[p] === 0x2d ? -1 : 1) * (offsetHour * 60 + offsetMinute))
   );
 }
 

@@ -1,6 +1,7 @@
 import { doubleCarries, isIntegerText, sameNumber } from '../json/number.js';
 import type { JsonValue } from '../json/value.js';
 import type { Difference } from './compare.js';
+import { instantOf } from './instant.js';
 
 /** The most likely cause of a difference, in one line. */
 export function causeOf(difference: Difference): string {
@@ -50,6 +51,9 @@ function alteration(before: JsonValue | undefined, after: JsonValue | undefined)
     return 'the number comes back as another number';
   }
   if (before?.kind === 'string' && after?.kind === 'string') {
+    const instant = instantOf(before.value);
+    if (instant !== undefined && instant === instantOf(after.value))
+      return 'the instant is kept, and how far it is from UTC is lost';
     if (after.value !== '' && before.value.startsWith(after.value)) return 'the text is cut short';
     if (before.value.trim() === after.value) return 'space around the text is trimmed';
     if (before.value.toLowerCase() === after.value.toLowerCase()) return 'the case of the letters changes';

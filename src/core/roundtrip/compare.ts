@@ -3,7 +3,7 @@ import { quote } from '../json/write.js';
 import { membersByKey, type JsonList, type JsonObject, type JsonValue } from '../json/value.js';
 import { wordsOf } from '../words.js';
 import type { FindingKind } from './finding.js';
-import { instantOf } from './instant.js';
+import { isSameTime } from './instant.js';
 import { extend } from '../extend.js';
 
 /** One difference between a payload and what came back. */
@@ -65,8 +65,7 @@ function scalarDifference(a: JsonValue, b: JsonValue): Difference['kind'] | unde
   }
   if (a.kind === 'string' && b.kind === 'string') {
     if (a.value === b.value) return undefined;
-    const instant = instantOf(a.value);
-    return instant !== undefined && instant === instantOf(b.value) ? 'respelled' : 'altered';
+    return isSameTime(a.value, b.value) ? 'respelled' : 'altered';
   }
   if (a.kind === 'boolean' && b.kind === 'boolean') return a.value === b.value ? undefined : 'altered';
   return 'retyped';

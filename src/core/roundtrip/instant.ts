@@ -30,6 +30,17 @@ export function instantOf(text: string): string | undefined {
   return `${seconds}.${(match[7] ?? '').replace(/0+$/, '')}`;
 }
 
+/** Whether two date-times say the same instant, and are as far from UTC. */
+export function isSameTime(a: string, b: string): boolean {
+  const instant = instantOf(a);
+  return instant !== undefined && instant === instantOf(b) && offsetIn(a) === offsetIn(b);
+}
+
+function offsetIn(text: string): string {
+  const offset = text.slice(-6);
+  return /^[+-]\d\d:\d\d$/.test(offset) && offset.slice(1) !== '00:00' ? offset : 'Z';
+}
+
 function daysIn(year: number, month: number): number {
   if (month === 2) return (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0 ? 29 : 28;
   return [4, 6, 9, 11].includes(month) ? 30 : 31;

@@ -1,3 +1,4 @@
+import { datesOf, formOf } from '../model/dates.js';
 import { definitionOf } from '../schema/resolve.js';
 import type { Schema } from '../schema/schema.js';
 import { writeJson } from '../json/write.js';
@@ -36,7 +37,10 @@ function describeType(schema: Schema, type: string, top: string): string {
     case 'null':
     case 'boolean':
       return type;
-    default:
-      return schema.format === undefined ? type : `${type} (${schema.format})`;
+    default: {
+      const form = schema.format ?? (type === 'string' ? formOf(schema) : undefined);
+      const dates = type === 'string' && form !== undefined ? datesOf(schema) : undefined;
+      return form === undefined ? type : `${type} (${form}${dates === undefined ? '' : `, as ${dates}`})`;
+    }
   }
 }

@@ -3,9 +3,11 @@ import { doubleCarries, integerWidthOf, isIntegerText, widerOf, widthOfFormat } 
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { excerptOf, placeOf, type Source } from '../json/source.js';
 import { json, membersByKey, type JsonObject, type JsonValue } from '../json/value.js';
+import { datesOf, formOf } from '../model/dates.js';
 import type { Mark } from '../observe/mark.js';
 import { explainRefusal } from '../observe/observe.js';
 import { Scanner } from '../observe/scan.js';
+import { isCarriedNatively } from '../observe/text-format.js';
 import type { Payload } from '../roundtrip/payload.js';
 import { KeywordTester } from '../schema/keyword.js';
 import { platformPatterns, type PatternEngine } from '../schema/pattern.js';
@@ -229,6 +231,9 @@ export class Learner {
         this.drop(this.site(schema, steps), keyword, value);
     };
     if (format !== undefined && value.kind === 'string') test('format', json.string(format));
+    const form = value.kind === 'string' && datesOf(schema) === undefined ? formOf(schema) : undefined;
+    if (form !== undefined && value.kind === 'string' && !isCarriedNatively(value.value, form))
+      this.site(schema, steps).text ??= this.mark(value);
     if (minItems !== undefined && prefixItems === undefined) test('minItems', json.number(minItems));
     for (const [keyword, expected] of schema.other ?? []) {
       if (keyword === 'contentEncoding') {

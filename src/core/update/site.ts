@@ -26,6 +26,8 @@ export class Site {
   exact: Mark | undefined = undefined;
   /** Words that a choice does not have. */
   readonly words = new Map<string, Mark>();
+  /** A date, a UUID or bytes that the types of languages do not carry. */
+  text: Mark | undefined = undefined;
   /** Keywords that a value does not meet. */
   readonly keywords = new Map<string, Mark>();
   /** Keys that were absent though required. */

@@ -2,9 +2,10 @@ import type { ChoicePolicy } from '../infer/rule.js';
 import type { Steer } from '../infer/said.js';
 import { steerAt } from '../infer/steering.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
-import { widerOf, widthOfFormat } from '../json/number.js';
+import { formatOfWidth, widerOf, widthOfFormat } from '../json/number.js';
 import { json, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
+import { datesKeyword, formOf } from '../model/dates.js';
 import { compareMarks, type Mark } from '../observe/mark.js';
 import { totalAt } from '../observe/observation.js';
 import { definitionOf, resolveReference } from '../schema/resolve.js';
@@ -88,6 +89,7 @@ class Update {
   private widened(part: Schema, original: Schema, site: Site): Schema {
     let next = part;
     for (const [keyword, first] of site.keywords) next = this.without(next, keyword, site, first);
+    next = this.withDates(next, site);
     next = this.withWords(next, site);
     next = this.withNumbers(next, site);
     next = this.withFields(next, original, site);
@@ -142,6 +144,14 @@ class Update {
     return { ...schema, other };
   }
 
+  /** What native types would change stays text, unless somebody decided otherwise. */
+  private withDates(schema: Schema, { steps, text }: Site): Schema {
+    if (text === undefined || formOf(schema) === undefined) return schema;
+    const rule = steerAt(this.decisions, 'dates', steps)?.value ?? 'text';
+    const other = new Map(schema.other).set(datesKeyword, json.string(rule));
+    return this.note(steps, schema, { ...schema, other }, 'a text that native types change', text);
+  }
+
   private withWords(schema: Schema, site: Site): Schema {
     const [first] = site.words.values();
     if (first === undefined) return schema;
@@ -184,8 +194,8 @@ class Update {
         exact,
       );
     if (width === undefined) return schema;
-    const format = width.needed === 'unbounded' ? undefined : width.needed;
-    return this.note(steps, schema, { ...schema, format }, `an integer beyond ${schema.format}`, width.first);
+    const beyond = `an integer beyond ${schema.format ?? '64 bits'}`;
+    return this.note(steps, schema, { ...schema, format: formatOfWidth(width.needed) }, beyond, width.first);
   }
 
   private withFields(schema: Schema, original: Schema, { steps, absent, fields }: Site): Schema {

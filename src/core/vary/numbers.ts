@@ -1,17 +1,18 @@
+import { widthOfFormat, type IntegerWidth } from '../json/number.js';
 import type { Schema } from '../schema/schema.js';
 
-const ranges: ReadonlyMap<string, readonly [least: string, most: string]> = new Map([
-  ['int32', ['-2147483648', '2147483647']],
-  ['double-int', ['-9007199254740991', '9007199254740991']],
+const ranges: Readonly<Record<IntegerWidth, readonly [least: string, most: string]>> = {
+  int32: ['-2147483648', '2147483647'],
+  'double-int': ['-9007199254740991', '9007199254740991'],
   // Jackson refuses the very ends of 64 bits.
-  ['int64', ['-9007199254740993', '9007199254740993']],
-]);
+  int64: ['-9007199254740993', '9007199254740993'],
+  unbounded: ['-123456789012345678901', '123456789012345678901'],
+};
 
 /** Numbers that a schema takes, as JSON writes them: one of the usual ones first, then the bounds, then others. */
 export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] {
   const isInteger = type === 'integer';
-  const [low, high] =
-    ranges.get(schema.format ?? '') ?? (isInteger ? ['-123456789012345678901', '123456789012345678901'] : []);
+  const [low, high] = isInteger ? ranges[widthOfFormat(schema.format)] : [];
   const keyword = (name: string): string | undefined => {
     const value = schema.other?.get(name);
     return value?.kind === 'number' ? value.text : undefined;
@@ -29,7 +30,7 @@ export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] 
     '0',
     '-1',
     ...(isInteger ? [] : ['0.5', '-12.25']),
-    ...(schema.format === 'decimal' ? ['0.1234567890123456789'] : []),
+    ...(!isInteger && schema.format === 'decimal' ? ['0.1234567890123456789'] : []),
     low,
     high,
   ];

@@ -101,6 +101,7 @@ export const csharp: Language = {
           ],
         },
       ],
+      natives: ['date-time', 'date', 'uuid', 'base64'],
       emit: emitCsharp,
       reach: reachCsharp,
       plain: plainCsharp,

@@ -1,4 +1,5 @@
 import {
+  typesIn,
   valueTypeOf,
   type ChoiceType,
   type Documented,
@@ -143,6 +144,9 @@ class Emitter {
   /** The support code that the types use. */
   private support(types: readonly string[]): string[] {
     const digits = types.some((text) => text.includes('json.Number'));
+    const natives = [...typesIn(this.model)].some(
+      (type) => type.kind === 'string' && type.form !== undefined,
+    );
     const tuples = positions.map((_, i) => {
       const letters = [...'ABCDEFGH'.slice(0, i + 1)];
       const own = positions.slice(0, i + 1);
@@ -154,7 +158,7 @@ class Emitter {
         places: own.map((name) => `&read.${name}`).join(', '),
       });
     });
-    const whole = fill(jsonSupport, { digits, rejects: this.options.unknown === 'reject' });
+    const whole = fill(jsonSupport, { digits, natives, rejects: this.options.unknown === 'reject' });
     const all = [fieldSupport, ...tuples, whole].map((text) => text.trim()).join('\n\n');
     return new Support(all, by.supportSyntax).usedBy(types);
   }
@@ -401,6 +405,8 @@ class Emitter {
   /** Whether a list or a map, which may be nil, is somewhere in values of a type. */
   private holdsLists(type: Type, seen: Set<string>): boolean {
     switch (type.kind) {
+      case 'string':
+        return type.form === 'base64';
       case 'list':
       case 'map':
         return true;
@@ -417,6 +423,11 @@ class Emitter {
       default:
         return false;
     }
+  }
+
+  /** Whether a value of a type is a slice or a map, which nil is one of. */
+  private mayBeNil(type: Type): boolean {
+    return /^(\[\]|map\[)/.test(this.typeText(type));
   }
 
   private emittedNames(): Emitted['names'] {
@@ -457,7 +468,7 @@ class Emitter {
         Root: this.rootNames[root]!,
         literal: record !== undefined || held.length > 0,
         lists: fields
-          .filter((field) => presenceOf(field) === 'required' && /list|map/.test(field.type.kind))
+          .filter((field) => presenceOf(field) === 'required' && this.mayBeNil(field.type))
           .map(({ key }) => ({ Field: this.names.field(owner, key) })),
         Detail: held[0] ?? '',
         arms: (tagged?.arms ?? []).map(({ record: arm, own }) => ({

@@ -27,6 +27,7 @@ export const go: Language = {
       summary: 'structs for encoding/json, standard library only',
       ways,
       typesOthers: true,
+      natives: ['date-time', 'base64'],
       emit: emitGo,
       reach: reachGo,
       plain: plainGo,

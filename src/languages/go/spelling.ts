@@ -60,7 +60,7 @@ export const spelling = (
   anything: () => 'json.RawMessage',
   null: () => 'Null',
   boolean: () => 'bool',
-  string: () => 'string',
+  string: (form) => (form === 'date-time' ? 'time.Time' : form === 'base64' ? '[]byte' : 'string'),
   integer: (width) => (width === 'unbounded' ? 'json.Number' : width === 'int32' ? 'int32' : 'int64'),
   number: (exact) => (exact ? 'json.Number' : 'float64'),
   literal: wordType,
@@ -73,7 +73,7 @@ export const spelling = (
 
 /** The packages of the standard library that generated code may use. */
 export const packages =
-  'bytes encoding/json errors iter reflect strconv strings sync unicode unicode/utf16 unicode/utf8'.split(
+  'bytes encoding/json errors iter reflect strconv strings sync time unicode unicode/utf16 unicode/utf8'.split(
     ' ',
   );
 

@@ -69,6 +69,7 @@ function style(name: JavaStyle, summary: string): Style {
       },
       changed,
     ],
+    natives: ['date-time', 'date', 'uuid', 'base64'],
     emit: (model, options) => emitJava(model, options, name),
     reach: (root, steps, names) => reachJava(name, root, steps, names),
     plain: plainJava,

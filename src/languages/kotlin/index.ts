@@ -58,6 +58,7 @@ export const kotlin: Language = {
         built,
         { name: 'changed', summary: 'copy with one field as in another payload' },
       ],
+      natives: ['date-time', 'date', 'uuid', 'base64'],
       emit: emitKotlin,
       reach: reachKotlin,
       plain: plainKotlin,

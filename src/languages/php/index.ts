@@ -50,6 +50,7 @@ export const php: Language = {
         built,
         changed,
       ],
+      natives: ['date-time', 'date', 'base64'],
       emit: emitPhp,
       reach: reachPhp,
       plain: plainPhp,

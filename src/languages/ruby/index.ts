@@ -53,6 +53,7 @@ export const ruby: Language = {
         },
         { ...changed, limits: [{ says: 'records have no setters', ours: true, kinds: ['refused'] }] },
       ],
+      natives: ['date-time', 'date', 'base64'],
       emit: emitRuby,
       reach: reachRuby,
       plain: plainRuby,

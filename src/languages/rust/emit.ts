@@ -133,7 +133,17 @@ class Emitter {
       files: [
         {
           path: 'Cargo.toml',
-          text: `${fill(manifestTemplate, { origin, package: crateName(model, options), features: features.map((each) => `"${each}"`).join(', ') }, '#')}\n`,
+          text: `${fill(
+            manifestTemplate,
+            {
+              origin,
+              package: crateName(model, options),
+              features: features.map((each) => `"${each}"`).join(', '),
+              chrono: uses.some((path) => path.startsWith('chrono')),
+              uuid: uses.some((path) => path.startsWith('uuid')),
+            },
+            '#',
+          )}\n`,
         },
         { path: 'src/lib.rs', text: `${lib.replace(/\n{3,}/g, '\n\n').trimEnd()}\n` },
         { path: 'src/support.rs', text: this.support(origin) },
@@ -677,7 +687,7 @@ function useLines(imports: readonly string[]): string {
   );
   // Below one path, modules come before what is taken from the path itself.
   const sorted = lines.sort((a, b) => (a.replace('{', '~') < b.replace('{', '~') ? -1 : 1));
-  const groups = [/^use std/, /^use serde/, /^use support/].map((own) =>
+  const groups = [/^use std/, /^use (chrono|serde|uuid)/, /^use support/].map((own) =>
     sorted.filter((line) => own.test(line)).join('\n'),
   );
   return groups.filter((text) => text !== '').join('\n\n');

@@ -44,6 +44,7 @@ export const rust: Language = {
       summary: 'structs and enums for serde',
       ways,
       typesOthers: true,
+      natives: ['date-time', 'date', 'uuid'],
       emit: emitRust,
       reach: reachRust,
       plain: plainRust,
@@ -56,7 +57,7 @@ function dependencies(): Prepared {
   return {
     files: [
       { path: 'Cargo.toml', text: dependenciesManifest },
-      { path: 'src/lib.rs', text: 'pub use {serde, serde_json, serde_path_to_error};\n' },
+      { path: 'src/lib.rs', text: 'pub use {chrono, serde, serde_json, serde_path_to_error, uuid};\n' },
       // A registry that does not answer is not asked again: it is said at once what to install.
       { path: '.cargo/config.toml', text: '[net]\nretry = 0\n\n[http]\ntimeout = 20\n' },
     ],
@@ -74,7 +75,10 @@ function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const { scope, changes } = benchScope(model, options, true);
   const program = `${fill(benchTemplate, { ...scope, ...rootOf(model, options) })}\n`;
-  const libraries = ['serde', 'serde_json', 'serde_path_to_error'].flatMap((name) => ['--extern', name]);
+  const libraries = ['chrono', 'serde', 'serde_json', 'serde_path_to_error', 'uuid'].flatMap((name) => [
+    '--extern',
+    name,
+  ]);
   return {
     changes,
     files: [{ path: 'main.rs', text: program }],

@@ -16,13 +16,13 @@ export const reservedFields = words('crate self super');
 
 /** What types of the file may be called that are none of the model. */
 export const reservedTypes = words(
-  'Self Field Integer Number Deserialize Deserializer Serialize Serializer RawValue Value BTreeMap Box Option Some None Ok Err Result String Vec From Into Default Debug Clone Copy PartialEq Eq Hash Hasher Error D H S',
+  'DateTime FixedOffset NaiveDate Uuid Self Field Integer Number Deserialize Deserializer Serialize Serializer RawValue Value BTreeMap Box Option Some None Ok Err Result String Vec From Into Default Debug Clone Copy PartialEq Eq Hash Hasher Error D H S',
 );
 
 /** Names of crates that stand for something else. */
 export const reservedCrates = new Set([
   ...keywords,
-  ...words('test std core alloc proc_macro serde serde_json support'),
+  ...words('test std core alloc proc_macro chrono serde serde_json uuid support'),
 ]);
 
 export const crateCasing: Casing = { ...snakeCase, fallback: 'payload', digitPrefix: 'payload_' };
@@ -41,7 +41,18 @@ export const spelling = (
   anything: () => imported('serde_json::Value'),
   null: () => '()',
   boolean: () => 'bool',
-  string: () => 'String',
+  string: (form) => {
+    switch (form) {
+      case 'date-time':
+        return `${imported('chrono::DateTime')}<${imported('chrono::FixedOffset')}>`;
+      case 'date':
+        return imported('chrono::NaiveDate');
+      case 'uuid':
+        return imported('uuid::Uuid');
+      default:
+        return 'String';
+    }
+  },
   literal: wordType,
   integer: (width) =>
     width === 'unbounded' ? imported('support::Integer') : width === 'int32' ? 'i32' : 'i64',

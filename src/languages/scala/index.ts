@@ -45,6 +45,7 @@ export const scala: Language = {
         { name: 'built', summary: 'copy of what was decoded' },
         { name: 'changed', summary: 'copy with one field as in another payload' },
       ],
+      natives: ['date-time', 'date', 'uuid', 'base64'],
       emit: emitScala,
       reach: reachScala,
       plain: plainScala,

@@ -26,6 +26,7 @@ export const swift: Language = {
     {
       name: 'codable',
       summary: 'Codable structs, Foundation only',
+      natives: ['uuid', 'base64'],
       emit: emitSwift,
       reach: reachSwift,
       plain: plainSwift,

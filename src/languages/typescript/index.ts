@@ -55,6 +55,7 @@ export const typescript: Language = {
         built,
         changed,
       ],
+      natives: ['date-time', 'base64'],
       emit: emitClasses,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, true),
       plain: plainTypeScript,

@@ -27,15 +27,9 @@ const builtIn: ReadonlyMap<string, Schema> = new Map<string, Schema>([
     { type: ['integer'], format: 'int64' },
   ]),
   ...(
-    [
-      'integer',
-      'nonNegativeInteger',
-      'positiveInteger',
-      'nonPositiveInteger',
-      'negativeInteger',
-      'unsignedLong',
-    ] as const
+    ['integer', 'nonNegativeInteger', 'positiveInteger', 'nonPositiveInteger', 'negativeInteger'] as const
   ).map((name): [string, Schema] => [name, { type: ['integer'] }]),
+  ['unsignedLong', { type: ['integer'], format: 'uint64' }],
   ['base64Binary', { type: ['string'], other: new Map([['contentEncoding', json.string('base64')]]) }],
 ]);
 

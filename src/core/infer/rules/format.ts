@@ -1,6 +1,8 @@
-import { formatsIn, type TextFormat } from '../../observe/text-format.js';
+import type { DatesRule } from '../../model/dates.js';
+import { formatsIn, nativeBit, type TextFormat } from '../../observe/text-format.js';
 import { isName } from '../naming-keys.js';
 import type { Rule } from '../rule.js';
+import type { Said } from '../said.js';
 
 /** Formats that text may have by chance need several texts, and long ones. */
 const fewestByChance = 3;
@@ -27,16 +29,29 @@ export const format: Rule = {
         because: `${because}; they stay strings`,
         first: facts.firstString,
       };
+    const dates = datesOf(found, formats, said);
     return {
-      shape: { format: found },
-      decision: names[found].replace(/^an? /, ''),
-      because,
+      shape: { format: found, ...(dates === undefined ? {} : { dates }) },
+      decision: `${names[found].replace(/^an? /, '')}${dates === undefined ? '' : `, as ${dates}`}`,
+      because: dates === undefined ? because : `${because}; ${whyDates(said)}`,
       first: facts.firstString,
       doubt: 0.5 / (strings + 1),
-      otherwise: 'format:none',
+      otherwise: dates === 'text' && !said.has('dates') ? 'dates:native' : 'format:none',
     };
   },
 };
+
+/** What is to be said of a text for which languages have types, where it is not to be of them as it stands. */
+function datesOf(found: TextFormat, formats: number, said: Said): DatesRule | undefined {
+  if (!['date-time', 'date', 'uuid', 'base64'].includes(found)) return undefined;
+  const decided = said.get('dates');
+  if (decided !== undefined) return decided.value as DatesRule;
+  return (formats & nativeBit) === 0 ? 'text' : undefined;
+}
+
+function whyDates(said: Said): string {
+  return said.get('dates')?.source ?? 'one would come back changed from native types';
+}
 
 const names: Readonly<Record<Exclude<TextFormat, 'number'>, string>> = {
   'date-time': 'a date-time (RFC 3339)',

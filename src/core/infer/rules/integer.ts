@@ -1,4 +1,4 @@
-import { integerWidthOf, widerOf, type IntegerWidth } from '../../json/number.js';
+import { formatOfWidth, integerWidthOf, widerOf, type IntegerWidth } from '../../json/number.js';
 import type { Place } from '../../observe/observation.js';
 import { share, type Decided, type Rule } from '../rule.js';
 import { contradicts, type Steer } from '../said.js';
@@ -50,7 +50,7 @@ export const integer: Rule = {
       : `, ${reach[width]}${width === 'int32' ? '' : `, such as ${facts.firstWide!.example}`}`;
     return {
       shape: { integer: width },
-      decision: width === 'unbounded' ? 'integer' : `integer (${width})`,
+      decision: `integer (${formatOfWidth(width)})`,
       because: `whole numbers in ${share(facts.integers, total)}${because}`,
       first: facts.width === 'int32' ? facts.firstInteger : facts.firstWide,
     };

@@ -58,6 +58,12 @@ func decodeAs(c cursor, into any, name string) error {
 func located(err error, text []byte, t reflect.Type) error {
 	wrong, ok := err.(*json.UnmarshalTypeError)
 	if !ok {
+		//: if natives
+		c := cursor{text: text, probing: json.Valid(text)}
+		if found := c.check(t, takesNull(t)); c.probing && found != nil {
+			return found
+		}
+		//: end
 		return err
 	}
 	if wrong.Offset > 0 {
@@ -365,6 +371,10 @@ type cursor struct {
 	keyStart int // where the last key began
 	lastKey  []byte
 
+	//: if natives
+	probing bool // where the library says that a string is wrong, and not where
+
+	//: end
 	writing bool
 	written []byte // text with nil lists and maps replaced, as far as from
 	from    int
@@ -376,7 +386,20 @@ func (c *cursor) check(t reflect.Type, nullable bool) error {
 	if open == 'n' && !nullable && !c.fill(t) {
 		return mismatch(t, "null")
 	}
+	//: if natives
+	if bytes := reflect.TypeFor[[]byte](); open == '[' && (t == bytes || t == reflect.PointerTo(bytes)) {
+		return mismatch(t, "array")
+	}
+	//: end
 	if open != '{' && open != '[' {
+		//: if natives
+		if c.probing && open == '"' {
+			if text := c.value(); json.Unmarshal(text, reflect.New(t).Interface()) != nil {
+				return mismatch(t, string(text))
+			}
+			return nil
+		}
+		//: end
 		//: if digits
 		for ; t.Kind() == reflect.Pointer; t = t.Elem() {
 		}
@@ -448,6 +471,11 @@ func (s shape) strange(key []byte) error {
 // fill replaces null by the empty list or map, where one was written.
 func (c *cursor) fill(t reflect.Type) bool {
 	empty, ok := map[reflect.Kind]string{reflect.Slice: "[]", reflect.Map: "{}"}[t.Kind()]
+	//: if natives
+	if t == reflect.TypeFor[[]byte]() {
+		empty = `""`
+	}
+	//: end
 	if ok = ok && c.writing; ok {
 		c.written = append(append(c.written, c.text[c.from:c.at]...), empty...)
 		c.from = c.at + len("null")
