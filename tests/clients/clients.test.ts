@@ -16,6 +16,11 @@ interface Client {
   readonly run: readonly string[];
 }
 
+/** The pinned crates of the types, which the application has too. */
+const dependencies = readFileSync('src/languages/rust/templates/dependencies.toml', 'utf8').split(
+  '[dependencies]\n',
+)[1]!;
+
 const clients: Readonly<Record<string, Client>> = {
   cpp: {
     types: '.',
@@ -54,10 +59,7 @@ path = "main.rs"
 
 [dependencies]
 sailings = { path = "sailings" }
-serde_json = "=1.0.154"
-serde = "=1.0.229"
-serde_path_to_error = "=0.1.20"
-`,
+${dependencies}`,
     },
     build: [['cargo', 'build', '--quiet', '--offline']],
     run: ['target/debug/client'],

@@ -29,6 +29,12 @@ const states = (name: string, a: string, b: string): Case => ({
 /** Those tricky keys that may stand together in one record of every language. */
 const manageable = trickyKeys.filter((key) => !['__proto__', '\ud800', '', '\u0000'].includes(key));
 
+const times = '"2031-05-01T08:00:00+01:00"';
+const days = '"2031-05-01"';
+const uuids = '"6f9619ff-8b86-d011-b42d-00c04fc964ff"';
+const scans =
+  '"cG5nLW9mLUdyZXkgSGVyb25wbmctb2YtR3JleSBIZXJvbnBuZy1vZi1HcmV5IEhlcm9ucG5nLW9mLUdyZXkgSGVyb24="';
+
 export const cases: readonly Case[] = [
   states('text', '"N"', '""'),
   states('an integer', '1', '-2147483648'),
@@ -333,5 +339,21 @@ export const cases: readonly Case[] = [
   {
     name: 'more digits than 64 bits where anything may be',
     payloads: ['{"a":[[[[[[[[12345678901234567890123]]]]]]]],"b":1}'],
+  },
+  {
+    name: 'dates, UUIDs and bytes in every state',
+    payloads: [
+      `{"at":${times},"day":${days},"id":${uuids},"scan":${scans},"all":[${times},"2031-05-01T08:00:00.5-03:30"],"by":{"a 1":${days},"b 2":"2032-02-29"}}`,
+      `{"at":${times},"at_or_null":null,"day":${days},"day_or_null":null,"id":${uuids},"id_or_null":null,"scan":${scans},"scan_or_null":null,"all":[],"by":{},"maybe":{"at":null,"day":null,"id":null,"scan":null}}`,
+      `{"at":${times},"at_or_null":${times},"at_too":${times},"day":${days},"day_or_null":${days},"day_too":${days},"id":${uuids},"id_or_null":${uuids},"id_too":${uuids},"scan":${scans},"scan_or_null":${scans},"scan_too":${scans},"all":[${times}],"by":{"c 3":${days}},"maybe":{"at":${times},"day":${days},"id":${uuids},"scan":${scans}}}`,
+      `{"at":"0001-01-01T00:00:00Z","day":"9999-12-31","id":${uuids},"scan":${scans},"all":[],"by":{},"maybe":{}}`,
+    ],
+  },
+  {
+    name: 'dates, UUIDs and bytes that native types would change',
+    payloads: [
+      '{"a":"2031-05-01T23:59:60Z","b":"2031-05-01t08:00:00z","c":"2031-05-01 08:00:00Z","d":"2031-05-01T08:00:00.123456789123Z","e":"6F9619FF-8B86-D011-B42D-00C04FC964FF","f":"2031-05-01T08:00:00-23:59","g":"0000-01-01"}',
+      '{"a":"2031-05-01T08:00:00Z","b":"2031-05-01T08:00:00Z","c":"2031-05-01T08:00:00Z","d":"2031-05-01T08:00:00Z","e":"6f9619ff-8b86-d011-b42d-00c04fc964ff","f":"2031-05-01T08:00:00Z","g":"2031-05-01"}',
+    ],
   },
 ];

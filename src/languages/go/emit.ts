@@ -144,9 +144,9 @@ class Emitter {
   /** The support code that the types use. */
   private support(types: readonly string[]): string[] {
     const digits = types.some((text) => text.includes('json.Number'));
-    const natives = [...typesIn(this.model)].some(
-      (type) => type.kind === 'string' && type.form !== undefined,
-    );
+    const forms = [...typesIn(this.model)].flatMap((type) => (type.kind === 'string' ? [type.form] : []));
+    const natives = forms.some((form) => form !== undefined);
+    const bytes = forms.includes('base64');
     const tuples = positions.map((_, i) => {
       const letters = [...'ABCDEFGH'.slice(0, i + 1)];
       const own = positions.slice(0, i + 1);
@@ -158,7 +158,7 @@ class Emitter {
         places: own.map((name) => `&read.${name}`).join(', '),
       });
     });
-    const whole = fill(jsonSupport, { digits, natives, rejects: this.options.unknown === 'reject' });
+    const whole = fill(jsonSupport, { digits, natives, bytes, rejects: this.options.unknown === 'reject' });
     const all = [fieldSupport, ...tuples, whole].map((text) => text.trim()).join('\n\n');
     return new Support(all, by.supportSyntax).usedBy(types);
   }

@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"reflect"
 	"strings"
+	"time"
 
 	"saltmere.example/client/sailings"
 )
@@ -107,7 +108,7 @@ func notices(demo string) error {
 		case *sailings.ClosureNotice:
 			about = detail.Berth + " is closed"
 			if detail.Until != nil {
-				about += " until " + *detail.Until
+				about += " until " + detail.Until.Format(time.RFC3339)
 			}
 		case *sailings.DelayNotice:
 			about = fmt.Sprintf("%s is %d late", detail.Sailing, detail.Minutes)
@@ -120,12 +121,13 @@ func notices(demo string) error {
 }
 
 func built(string) error {
+	issued := time.Date(2031, time.May, 1, 7, 30, 0, 0, time.FixedZone("", 60*60))
 	notice := sailings.Notice{
 		ID:     1,
-		Issued: "2031-05-01T07:30:00+01:00",
+		Issued: issued,
 		Title:  "Berth N2",
 		Comments: []sailings.Comment{
-			{By: "clerk a", At: "2031-05-01T08:00:00+01:00", Text: "Seen.", Replies: []sailings.Comment{}},
+			{By: "clerk a", At: issued.Add(30 * time.Minute), Text: "Seen.", Replies: []sailings.Comment{}},
 		},
 		Audience: sailings.AudienceListOrText{Value: sailings.AudienceListOrTextText("crew")},
 		Detail:   &sailings.ClosureNotice{Berth: "N2"},

@@ -4,6 +4,7 @@ use std::collections::{HashMap, HashSet};
 use std::error::Error;
 use std::fs;
 
+use chrono::{DateTime, TimeDelta};
 use sailings::{AudienceListOrText, Comment, Field, Notice, NoticeDetail, SailingPage, from_slice};
 
 fn main() -> Result<(), Box<dyn Error>> {
@@ -67,7 +68,7 @@ fn notices(demo: &str) -> Result<(), Box<dyn Error>> {
             NoticeDetail::Closure {
                 berth,
                 until: Some(until),
-            } => format!("{berth} is closed until {until}"),
+            } => format!("{berth} is closed until {}", until.to_rfc3339()),
             NoticeDetail::Delay { sailing, minutes } => format!("{sailing} is {minutes} late"),
             NoticeDetail::Weather { wind, .. } => format!("wind {} of {}", wind.from, wind.force),
         };
@@ -81,13 +82,14 @@ fn notices(demo: &str) -> Result<(), Box<dyn Error>> {
 }
 
 fn built() -> Result<(), Box<dyn Error>> {
+    let issued = DateTime::parse_from_rfc3339("2031-05-01T07:30:00+01:00")?;
     let notice = Notice {
         id: 1,
-        issued: "2031-05-01T07:30:00+01:00".into(),
+        issued,
         title: "Berth N2".into(),
         comments: vec![Comment {
             by: "clerk a".into(),
-            at: "2031-05-01T08:00:00+01:00".into(),
+            at: issued + TimeDelta::minutes(30),
             text: "Seen.".into(),
             replies: vec![],
         }],

@@ -6,6 +6,7 @@ package sailings
 import (
 	"errors"
 	"reflect"
+	"time"
 )
 
 type SailingPage struct {
@@ -30,7 +31,7 @@ func (s SailingPage) MarshalJSON() ([]byte, error) {
 // Notice is told apart by its Detail, which is the "kind" in JSON.
 type Notice struct {
 	ID       int64              `json:"id"`
-	Issued   string             `json:"issued"`
+	Issued   time.Time          `json:"issued"`
 	Title    string             `json:"title"`
 	Comments []Comment          `json:"comments"`
 	Audience AudienceListOrText `json:"audience"`
@@ -43,8 +44,8 @@ type Notice struct {
 type NoticeDetail interface{ noticeKind() string }
 
 type ClosureNotice struct {
-	Berth string  `json:"berth"`
-	Until *string `json:"until"`
+	Berth string     `json:"berth"`
+	Until *time.Time `json:"until"`
 }
 
 type DelayNotice struct {
@@ -115,8 +116,8 @@ type SailingPageItem struct {
 	Code           string       `json:"code"`
 	RouteCode      string       `json:"route-code"`
 	Class          Class        `json:"class"`
-	DepartsAt      string       `json:"departs_at"`
-	ArrivesAt      string       `json:"arrives_at"`
+	DepartsAt      time.Time    `json:"departs_at"`
+	ArrivesAt      time.Time    `json:"arrives_at"`
 	Vessel         Vessel       `json:"vessel"`
 	BookedBy       string       `json:"bookedBy"`
 	BookedBy2      int32        `json:"booked_by"`
@@ -145,7 +146,7 @@ type Leg struct {
 
 type Comment struct {
 	By      string    `json:"by"`
-	At      string    `json:"at"`
+	At      time.Time `json:"at"`
 	Text    string    `json:"text"`
 	Replies []Comment `json:"replies"`
 }

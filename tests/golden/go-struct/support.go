@@ -143,6 +143,10 @@ func decodeAs(c cursor, into any, name string) error {
 func located(err error, text []byte, t reflect.Type) error {
 	wrong, ok := err.(*json.UnmarshalTypeError)
 	if !ok {
+		c := cursor{text: text, probing: json.Valid(text)}
+		if found := c.check(t, takesNull(t)); c.probing && found != nil {
+			return found
+		}
 		return err
 	}
 	if wrong.Offset > 0 {
@@ -343,6 +347,8 @@ type cursor struct {
 	keyStart int // where the last key began
 	lastKey  []byte
 
+	probing bool // where the library says that a string is wrong, and not where
+
 	writing bool
 	written []byte // text with nil lists and maps replaced, as far as from
 	from    int
@@ -355,6 +361,12 @@ func (c *cursor) check(t reflect.Type, nullable bool) error {
 		return mismatch(t, "null")
 	}
 	if open != '{' && open != '[' {
+		if c.probing && open == '"' {
+			if text := c.value(); json.Unmarshal(text, reflect.New(t).Interface()) != nil {
+				return mismatch(t, string(text))
+			}
+			return nil
+		}
 		c.skip()
 		return nil
 	}

@@ -386,8 +386,8 @@ func (c *cursor) check(t reflect.Type, nullable bool) error {
 	if open == 'n' && !nullable && !c.fill(t) {
 		return mismatch(t, "null")
 	}
-	//: if natives
-	if bytes := reflect.TypeFor[[]byte](); open == '[' && (t == bytes || t == reflect.PointerTo(bytes)) {
+	//: if bytes
+	if raw := reflect.TypeFor[[]byte](); open == '[' && (t == raw || t == reflect.PointerTo(raw)) {
 		return mismatch(t, "array")
 	}
 	//: end
@@ -471,7 +471,7 @@ func (s shape) strange(key []byte) error {
 // fill replaces null by the empty list or map, where one was written.
 func (c *cursor) fill(t reflect.Type) bool {
 	empty, ok := map[reflect.Kind]string{reflect.Slice: "[]", reflect.Map: "{}"}[t.Kind()]
-	//: if natives
+	//: if bytes
 	if t == reflect.TypeFor[[]byte]() {
 		empty = `""`
 	}

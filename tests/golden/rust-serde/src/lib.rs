@@ -7,6 +7,7 @@ mod support;
 use std::fmt;
 use std::hash::{Hash, Hasher};
 
+use chrono::{DateTime, FixedOffset};
 use serde::{Deserialize, Serialize};
 
 use support::not_null;
@@ -26,7 +27,7 @@ pub struct SailingPage {
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Notice {
     pub id: i64,
-    pub issued: String,
+    pub issued: DateTime<FixedOffset>,
     pub title: String,
     pub comments: Vec<Comment>,
     pub audience: AudienceListOrText,
@@ -40,7 +41,7 @@ pub enum NoticeDetail {
     Closure {
         berth: String,
         #[serde(deserialize_with = "Option::deserialize")]
-        until: Option<String>,
+        until: Option<DateTime<FixedOffset>>,
     },
     Delay {
         sailing: String,
@@ -59,8 +60,8 @@ pub struct SailingPageItem {
     #[serde(rename = "route-code")]
     pub route_code: String,
     pub class: Class,
-    pub departs_at: String,
-    pub arrives_at: String,
+    pub departs_at: DateTime<FixedOffset>,
+    pub arrives_at: DateTime<FixedOffset>,
     pub vessel: Vessel,
     #[serde(rename = "bookedBy")]
     pub booked_by2: String,
@@ -102,7 +103,7 @@ pub struct Leg {
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
 pub struct Comment {
     pub by: String,
-    pub at: String,
+    pub at: DateTime<FixedOffset>,
     pub text: String,
     pub replies: Vec<Comment>,
 }
