@@ -146,6 +146,8 @@ export interface Style {
   readonly ways?: readonly Way[];
   /** Set where it has typed maps for keys that a schema does not name, but types. */
   readonly typesOthers?: true;
+  /** Set where what contradicts the schema is refused just where the library does. */
+  readonly isUnchecked?: true;
   /** What its language has types for, which fields then have. */
   readonly natives?: readonly TextForm[];
   /** Keys that its library cannot bind, where those of the language can be. */

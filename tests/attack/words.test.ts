@@ -89,7 +89,7 @@ function payloadOf(some: readonly string[], isFull: boolean): string {
 const parts = chunks(words, 60);
 
 /** Compilers that take minutes for all words are given every sixth part or eighteenth word, unless all are asked for. */
-const slow = ['rust', 'kotlin', 'scala', 'cpp', 'java'];
+const slow = ['go', 'rust', 'kotlin', 'scala', 'cpp', 'java'];
 const isLong = process.env['SKEVO_LONG'] !== undefined;
 const someOf = <T>(language: Language, all: readonly T[], step = 6): readonly T[] =>
   isLong || !slow.includes(language.name) ? all : all.filter((_, i) => i % step === 0);

@@ -69,6 +69,62 @@ export const ofFunctions: Readonly<Record<string, readonly Breakage[]>> = {
   'kotlin data': ['a missing field gets a default', 'null becomes absent', 'an element is lost'],
 };
 
+const goStruct: Readonly<Record<Breakage, Edit>> = {
+  'a field is dropped': [go, /`json:"seats"`/, '`json:"-"`'],
+  'a rename is dropped': [go, /`json:"departs_at"`/, '`json:"departsAt"`', { kind: 'refused', pointer: '' }],
+  'a missing field gets a default': [
+    go,
+    /return (unmarshal\(.*)/,
+    'err := $1\nif s.Gate == nil {\ns.Gate = new(string)\n}\nreturn err',
+  ],
+  'null becomes absent': [goSupport, /return f\.state == fieldAbsent/, 'return f.state != fieldSet'],
+  'absent becomes null': [goSupport, /return f\.state == fieldAbsent/, 'return false'],
+  'an integer becomes text': [
+    go,
+    /Seats( +)int32([\s\S]*)$/,
+    'Seats$1spelled$2\ntype spelled int32\n\nfunc (spelled) MarshalJSON() ([]byte, error) { return []byte("\\"12\\""), nil }\n',
+  ],
+  'an element is lost': [
+    go,
+    /return (unmarshal\(.*)/,
+    'err := $1\nif len(s.Legs) > 2 {\ns.Legs = append(s.Legs[:1], s.Legs[2:]...)\n}\nreturn err',
+  ],
+  'the last payload is swallowed': [
+    'main.go',
+    /if len\(line\) > 0 \{/,
+    'if len(line) > 0 && !strings.Contains(string(line), "2031-05-03") {',
+  ],
+};
+
+/** What checks nothing is broken alike, where there is no call around the library's own. */
+const after = (change: string): Edit => [
+  go,
+  /(package \w+\n)([\s\S]*)$/,
+  `$1
+import "encoding/json"
+$2
+// UnmarshalJSON implements json.Unmarshaler.
+func (s *Sailing) UnmarshalJSON(text []byte) error {
+	type sailing Sailing
+	err := json.Unmarshal(text, (*sailing)(s))
+	${change}
+	return err
+}
+`,
+];
+
+const goPlain: Readonly<Record<Breakage, Edit>> = {
+  ...goStruct,
+  'a rename is dropped': [
+    go,
+    /`json:"departs_at"`/,
+    '`json:"departsAt"`',
+    { kind: 'renamed', pointer: '/departs_at' },
+  ],
+  'a missing field gets a default': after('if s.Gate == nil {\ns.Gate = new(string)\n}'),
+  'an element is lost': after('if len(s.Legs) > 2 {\ns.Legs = append(s.Legs[:1], s.Legs[2:]...)\n}'),
+};
+
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
   'python dataclass': {
@@ -168,37 +224,8 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'if (!line.includes("2031-05-03")) process.stdout.write(answer',
     ],
   },
-  'go struct': {
-    'a field is dropped': [go, /`json:"seats"`/, '`json:"-"`'],
-    'a rename is dropped': [
-      go,
-      /`json:"departs_at"`/,
-      '`json:"departsAt"`',
-      { kind: 'refused', pointer: '' },
-    ],
-    'a missing field gets a default': [
-      go,
-      /return (unmarshal\(.*)/,
-      'err := $1\nif s.Gate == nil {\ns.Gate = new(string)\n}\nreturn err',
-    ],
-    'null becomes absent': [goSupport, /return f\.state == fieldAbsent/, 'return f.state != fieldSet'],
-    'absent becomes null': [goSupport, /return f\.state == fieldAbsent/, 'return false'],
-    'an integer becomes text': [
-      go,
-      /Seats( +)int32([\s\S]*)$/,
-      'Seats$1spelled$2\ntype spelled int32\n\nfunc (spelled) MarshalJSON() ([]byte, error) { return []byte("\\"12\\""), nil }\n',
-    ],
-    'an element is lost': [
-      go,
-      /return (unmarshal\(.*)/,
-      'err := $1\nif len(s.Legs) > 2 {\ns.Legs = append(s.Legs[:1], s.Legs[2:]...)\n}\nreturn err',
-    ],
-    'the last payload is swallowed': [
-      'main.go',
-      /if len\(line\) > 0 \{/,
-      'if len(line) > 0 && !strings.Contains(string(line), "2031-05-03") {',
-    ],
-  },
+  'go struct': goStruct,
+  'go plain': goPlain,
   'rust serde': {
     'a field is dropped': [rust, /( +pub seats)/, '#[serde(skip_serializing)]\n$1'],
     'a rename is dropped': [rust, /( +pub departs_at)/, '#[serde(rename(serialize = "departsAt"))]\n$1'],

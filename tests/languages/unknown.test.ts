@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
-import type { UnknownRule } from '../../src/languages/language.js';
+import { unknownRules, type UnknownRule } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { bytes, infer, languagesHere, payloadsOf, patient } from '../support.js';
 
@@ -84,7 +84,8 @@ for (const language of await languagesHere()) {
       return result.findings.filter(({ severity }) => severity === 'loss');
     };
 
-    test.each(['drop', 'reject', 'keep'] as const)(
+    const rules = unknownRules.filter((rule) => rule !== 'reject' || !style.isUnchecked);
+    test.each(rules)(
       'carries fields that the schema types and does not name, where what it does not know is to %s',
       async (unknown) => {
         const result = await checkStyle(language, style, typed, 's.json', payloadsOf(withOthers), {
@@ -112,7 +113,11 @@ for (const language of await languagesHere()) {
       );
     });
 
-    test('refuses them and says where', async () => {
+    test.runIf(style.isUnchecked)('cannot refuse them, and says so', async () => {
+      expect((await check('reject', known)).reason).toMatch(/do not see fields that they do not know/);
+    });
+
+    test.runIf(!style.isUnchecked)('refuses them and says where', async () => {
       const payloads = [
         known[0]!.replace('"pier":"South"', '"pier":"South","gate":1'),
         known[0]!.replace('"force":8', '"force":8,"gate":1'),

@@ -7,7 +7,7 @@ import type { Shape } from './shape.js';
 import { many, Tokens } from './token.js';
 
 /** Changes when an older reader would misread. */
-const version = 4;
+const version = 5;
 
 type SavedMark = [file: number, line: number, column: number, example?: string];
 

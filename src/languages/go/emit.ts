@@ -9,6 +9,7 @@ import {
   type TypeModel,
   type UnionType,
 } from '../../core/model/types.js';
+import { SkevoError } from '../../core/error.js';
 import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { armNames, ModelNames } from '../kit/model-names.js';
@@ -42,8 +43,8 @@ const longestShort = 29;
 export const positionName = (index: number): string => positions[index]!;
 
 /** Structs for encoding/json, Go 1.24 and later. */
-export function emitGo(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+export function emitGo(model: TypeModel, options: EmitOptions, isPlain = false): Emitted {
+  return new Emitter(model, options, isPlain).emit();
 }
 
 /** The program of the bench. @param root the position of the payload among those of the model */
@@ -51,8 +52,9 @@ export function benchGo(
   model: TypeModel,
   root: number,
   unknown: UnknownRule | undefined,
+  isPlain: boolean,
 ): { readonly text: string; readonly changes: string[] } {
-  return new Emitter(model, { origin: '', unknown }).bench(root);
+  return new Emitter(model, { origin: '', unknown }, isPlain).bench(root);
 }
 
 class Emitter {
@@ -72,7 +74,14 @@ class Emitter {
   constructor(
     private readonly model: TypeModel,
     private readonly options: EmitOptions,
+    /** Set for types that refuse nothing that the library takes. */
+    private readonly plain: boolean,
   ) {
+    if (plain && options.unknown === 'reject')
+      throw new SkevoError(
+        'plain structs of Go do not see fields that they do not know',
+        'Take the style struct, or --unknown drop or keep.',
+      );
     this.tagged = new Map(
       model.unions.flatMap((union) => {
         const found = taggedUnion(model, union);
@@ -158,7 +167,13 @@ class Emitter {
         places: own.map((name) => `&read.${name}`).join(', '),
       });
     });
-    const whole = fill(jsonSupport, { digits, natives, bytes, rejects: this.options.unknown === 'reject' });
+    const whole = fill(jsonSupport, {
+      plain: this.plain,
+      digits,
+      natives,
+      bytes,
+      rejects: this.options.unknown === 'reject',
+    });
     const all = [fieldSupport, ...tuples, whole].map((text) => text.trim()).join('\n\n');
     return new Support(all, by.supportSyntax).usedBy(types);
   }
@@ -167,6 +182,7 @@ class Emitter {
     const name = this.rootNames[i]!;
     return fill(rootTemplate, {
       ...this.own(name),
+      plain: this.plain,
       Root: name,
       Type: this.typeText(type),
       short: this.typeText(type).length <= longestShort,
@@ -185,7 +201,7 @@ class Emitter {
     const swaps = swapsOf(record.fields);
     const { local, r } = this.own(name);
     const holds = record.fields.some(({ type }) => this.holdsLists(type, new Set([record.name])));
-    const reads = isPayload || extra !== '' || swaps.length > 0;
+    const reads = (isPayload && !this.plain) || extra !== '' || swaps.length > 0;
     return fill(recordTemplate, {
       Record: name,
       local,
@@ -197,7 +213,7 @@ class Emitter {
       Other: record.others === undefined ? 'json.RawMessage' : this.typeText(record.others),
       swaps,
       reads,
-      writes: extra !== '' || swaps.length > 0 || (isPayload && holds),
+      writes: extra !== '' || swaps.length > 0 || (isPayload && holds && !this.plain),
       parts: extra === '' ? `${local}(${r})` : `${local}(${r}), ${r}.${extra}`,
     });
   }
@@ -227,11 +243,11 @@ class Emitter {
       doc: prose(
         choice,
         `${type} is `,
-        `${type} may hold ${choice.open ? 'other words than' : 'no words but'} these.`,
+        `${type} may hold ${choice.open || this.plain ? 'other words than' : 'no words but'} these.`,
       ),
       words: named.map((Word, i) => ({ Word, Choice: type, word: go(choice.values[i]!) })),
       Words: named.join(', '),
-      closed: !choice.open,
+      closed: !choice.open && !this.plain,
     });
   }
 
@@ -316,6 +332,8 @@ class Emitter {
       local,
       marker: lower(`${name}${identifier(key, by.exported)}`),
       key: go(key),
+      // Its field has the tag for a name, where a tag can hold that.
+      direct: this.plain && by.mayBeTag(key) && key !== '-',
       doc,
       held: listed(arms.map(({ record }) => `*${this.names.type(record.name)}`)),
       fields: [...this.rows(owner, shared, all), { doc: '', Field: detail, Type: value, tag: '`json:"-"`' }],
@@ -331,7 +349,12 @@ class Emitter {
         doc: prose(record, `${this.names.type(record.name)} is `),
         fields: this.rows(record.name, own, all),
         // A field beside the embedded arm, under a name of its own.
-        Implied: words.length !== 1 ? '' : this.names.type(record.name) === 'Word' ? 'TagWord' : 'Word',
+        Implied:
+          words.length !== 1 || (this.plain && extra === '')
+            ? ''
+            : this.names.type(record.name) === 'Word'
+              ? 'TagWord'
+              : 'Word',
         words: words.map(go).join(', '),
       })),
     });

@@ -2,7 +2,15 @@ import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
 import { benchGo, emitGo } from './emit.js';
 import { plainGo, reachGo } from './reach.js';
-import { reservedPackages, ways } from './spelling.js';
+import { plainWays, reservedPackages, ways } from './spelling.js';
+
+const shared = {
+  ways,
+  typesOthers: true,
+  natives: ['date-time', 'base64'],
+  reach: reachGo,
+  plain: plainGo,
+} as const;
 
 /** Go: structs with the standard library's encoding/json. */
 export const go: Language = {
@@ -25,19 +33,24 @@ export const go: Language = {
     {
       name: 'struct',
       summary: 'structs for encoding/json, standard library only',
-      ways,
-      typesOthers: true,
-      natives: ['date-time', 'base64'],
+      ...shared,
       emit: emitGo,
-      reach: reachGo,
-      plain: plainGo,
-      bench,
+      bench: (model, options) => bench(model, options, false),
+    },
+    {
+      name: 'plain',
+      summary: 'the same structs without checks, for those who validate elsewhere',
+      ...shared,
+      ways: plainWays(),
+      isUnchecked: true,
+      emit: (model, options) => emitGo(model, options, true),
+      bench: (model, options) => bench(model, options, true),
     },
   ],
 };
 
-function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions): Bench {
-  const { text, changes } = benchGo(model, root, unknown);
+function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions, isPlain: boolean): Bench {
+  const { text, changes } = benchGo(model, root, unknown, isPlain);
   return {
     changes,
     files: [

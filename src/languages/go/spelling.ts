@@ -80,7 +80,10 @@ export const packages =
 export const supportSyntax: SupportSyntax = {
   between: /\n{2,}(?=\/\/)/,
   declares:
-    /^(?:func (?:\((?:\w+ )?\*?\w+(?:\[[^\]]*\])?\) ([a-z]\w*)|\((?:\w+ )?\*?(\w+)(?:\[[^\]]*\])?\) [A-Z]|(\w+)[[(])|(?:type|var) (\w+))/gm,
+    /^(?:func (?:\((?:\w+ )?\*?\w+(?:\[[^\]]*\])?\) (?!nullable)([a-z]\w*)|\((?:\w+ )?\*?(\w+)(?:\[[^\]]*\])?\) [A-Z]|(\w+)[[(])|(?:type|var) (\w+))/gm,
+  methodOf: /^(?:\/\/.*\n)*func \((?:\w+ )?\*?(\w+)\) [a-z]/,
+  // Fields and methods of the library's types are none of ours.
+  notNames: /\.[A-Z]\w*|\bField:/g,
   notCode: /\/\/.*|`[^`]*`|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'/g,
 };
 
@@ -101,6 +104,14 @@ export function mayBeTag(key: string): boolean {
     !/[^\p{L}\p{Nd}\x20-\x7e]/u.test(key)
   );
 }
+
+/** The ways in of structs that check nothing, which leave nil to the library. */
+export const plainWays = (): readonly Way[] =>
+  ways.map((way) =>
+    way.name === 'built'
+      ? { ...way, limits: [{ says: 'a list or map that is nil is written as null', kinds: ['emptied'] }] }
+      : way,
+  );
 
 /** How programs decode and encode, in the order in which the bench tries them. */
 export const ways: readonly Way[] = [

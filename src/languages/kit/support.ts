@@ -4,12 +4,17 @@ export interface SupportSyntax {
   readonly between: RegExp;
   /** What a declaration is called by whoever uses it, in the group that is there; a piece may have several. */
   readonly declares: RegExp;
+  /** Whose method a piece is, in its group: without that type nobody calls it. */
+  readonly methodOf?: RegExp;
   /** Everything in a text that is no code: comments and literals. */
   readonly notCode: RegExp;
+  /** What looks as if it named a declaration, and does not. */
+  readonly notNames?: RegExp;
 }
 
 interface Piece {
   readonly names: readonly string[];
+  readonly owner: string | undefined;
   readonly text: string;
   readonly words: ReadonlySet<string>;
 }
@@ -30,6 +35,7 @@ export class Support {
         names: [...piece.matchAll(syntax.declares)].flatMap((found) =>
           found.slice(1).filter((name) => name !== undefined),
         ),
+        owner: syntax.methodOf?.exec(piece)?.[1],
         text: piece,
         words: wordsIn(piece, syntax),
       }));
@@ -43,6 +49,7 @@ export class Support {
       grew = false;
       for (const piece of this.pieces) {
         if (used.has(piece) || !piece.names.some((name) => wanted.has(name))) continue;
+        if (piece.owner !== undefined && !wanted.has(piece.owner)) continue;
         used.add(piece);
         piece.words.forEach((word) => wanted.add(word));
         grew = true;
@@ -52,6 +59,9 @@ export class Support {
   }
 }
 
-function wordsIn(text: string, { notCode }: SupportSyntax): Set<string> {
-  return new Set(text.replace(notCode, ' ').match(/[\p{L}_][\p{L}\p{N}_]*/gu));
+function wordsIn(text: string, { notCode, notNames }: SupportSyntax): Set<string> {
+  const code = text.replace(notCode, ' ');
+  return new Set(
+    (notNames === undefined ? code : code.replace(notNames, ' ')).match(/[\p{L}_][\p{L}\p{N}_]*/gu),
+  );
 }

@@ -78,22 +78,6 @@ func (f *Field[T]) UnmarshalJSON(text []byte) error {
 	return err
 }
 
-// Null is null and nothing else.
-type Null struct{}
-
-func (Null) nullable() {}
-
-// MarshalJSON implements json.Marshaler.
-func (Null) MarshalJSON() ([]byte, error) { return []byte("null"), nil }
-
-// UnmarshalJSON implements json.Unmarshaler.
-func (Null) UnmarshalJSON(text []byte) error {
-	if string(text) == "null" {
-		return nil
-	}
-	return mismatch(reflect.TypeFor[Null](), kindOf(text))
-}
-
 // unmarshal decodes a payload, and leaves what is there alone on failure.
 func unmarshal[T any](text []byte, into *T) error {
 	var read T
@@ -160,6 +144,20 @@ func located(err error, text []byte, t reflect.Type) error {
 	return err
 }
 
+// encode is json.Marshal, with [] and {} for lists and maps that are nil.
+func encode(value any) ([]byte, error) {
+	text, err := json.Marshal(value)
+	if err != nil || !bytes.Contains(text, []byte("null")) {
+		return text, err
+	}
+	t := reflect.TypeOf(value)
+	c := cursor{text: text, writing: true}
+	if err := c.check(t, takesNull(t)); err != nil {
+		return nil, err
+	}
+	return append(c.written, text[c.from:]...), nil
+}
+
 // pathTo is the keys and indexes that lead to what ends behind an offset.
 func (c *cursor) pathTo(offset int) []string {
 	for i, key := range c.steps() {
@@ -197,20 +195,6 @@ func marshal(parts ...any) ([]byte, error) {
 	return append(bytes.TrimSuffix(object, []byte{','}), '}'), nil
 }
 
-// encode is json.Marshal, with [] and {} for lists and maps that are nil.
-func encode(value any) ([]byte, error) {
-	text, err := json.Marshal(value)
-	if err != nil || !bytes.Contains(text, []byte("null")) {
-		return text, err
-	}
-	t := reflect.TypeOf(value)
-	c := cursor{text: text, writing: true}
-	if err := c.check(t, takesNull(t)); err != nil {
-		return nil, err
-	}
-	return append(c.written, text[c.from:]...), nil
-}
-
 // wordUnder is what an alternative is told by; nothing where it holds the word itself.
 func wordUnder(key, word string) map[string]string {
 	if word == "" {
@@ -233,20 +217,24 @@ func tag(text []byte, key string) (word string) {
 
 // kindOf is the kind of a JSON value, as the library calls it.
 func kindOf(text []byte) string {
-	c := cursor{text: text}
-	switch c.next() {
-	case '{':
-		return "object"
-	case '[':
-		return "array"
-	case '"':
-		return "string"
-	case 't', 'f':
-		return "bool"
-	case 'n':
-		return "null"
+	for _, b := range text {
+		switch b {
+		case ' ', '\t', '\r', '\n':
+		case '{':
+			return "object"
+		case '[':
+			return "array"
+		case '"':
+			return "string"
+		case 't', 'f':
+			return "bool"
+		case 'n':
+			return "null"
+		default:
+			return "number"
+		}
 	}
-	return "number"
+	return "nothing"
 }
 
 // mismatch is the library's own error, to which the library adds the path.

@@ -8,6 +8,36 @@ func unmarshal[T any](text []byte, into *T) error {
 	return nil
 }
 
+// assign decodes a T for a field of the interface type I.
+func assign[T, I any](text []byte, into *I) error {
+	var read T
+	if err := decode(text, &read, ""); err != nil {
+		return err
+	}
+	*into = any(read).(I)
+	return nil
+}
+
+//: if plain
+
+// decode is json.Unmarshal.
+func decode(text []byte, into any, _ string) error { return json.Unmarshal(text, into) }
+
+// encode is json.Marshal.
+func encode(value any) ([]byte, error) { return json.Marshal(value) }
+
+// unmarshalOpen decodes a struct, and returns the members that it does not have beside it.
+func unmarshalOpen[T, V any](text []byte) (T, map[string]V, error) {
+	var read T
+	if err := json.Unmarshal(text, &read); err != nil {
+		return read, nil, err
+	}
+	unknown, err := others[V](text, &read)
+	return read, unknown, err
+}
+
+//: else
+
 // unmarshalOpen decodes a payload, and returns the members that T does not have beside it.
 func unmarshalOpen[T, V any](text []byte) (T, map[string]V, error) {
 	var read T
@@ -17,16 +47,6 @@ func unmarshalOpen[T, V any](text []byte) (T, map[string]V, error) {
 	}
 	unknown, err := others[V](text, &read)
 	return read, unknown, err
-}
-
-// assign decodes a T for a field of the interface type I.
-func assign[T, I any](text []byte, into *I) error {
-	var read T
-	if err := decode(text, &read, ""); err != nil {
-		return err
-	}
-	*into = any(read).(I)
-	return nil
 }
 
 // decode is json.Unmarshal, and refuses what that lets pass: a missing key, a key that is there twice or in
@@ -77,6 +97,22 @@ func located(err error, text []byte, t reflect.Type) error {
 	return err
 }
 
+// encode is json.Marshal, with [] and {} for lists and maps that are nil.
+func encode(value any) ([]byte, error) {
+	text, err := json.Marshal(value)
+	if err != nil || !bytes.Contains(text, []byte("null")) {
+		return text, err
+	}
+	t := reflect.TypeOf(value)
+	c := cursor{text: text, writing: true}
+	if err := c.check(t, takesNull(t)); err != nil {
+		return nil, err
+	}
+	return append(c.written, text[c.from:]...), nil
+}
+
+//: end
+
 // pathTo is the keys and indexes that lead to what ends behind an offset.
 func (c *cursor) pathTo(offset int) []string {
 	for i, key := range c.steps() {
@@ -104,6 +140,11 @@ func marshal(parts ...any) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
+		//: if plain
+		if string(text) == "null" {
+			continue
+		}
+		//: end
 		if text[0] != '{' {
 			return nil, mismatch(reflect.TypeOf(part), kindOf(text))
 		}
@@ -112,20 +153,6 @@ func marshal(parts ...any) ([]byte, error) {
 		}
 	}
 	return append(bytes.TrimSuffix(object, []byte{','}), '}'), nil
-}
-
-// encode is json.Marshal, with [] and {} for lists and maps that are nil.
-func encode(value any) ([]byte, error) {
-	text, err := json.Marshal(value)
-	if err != nil || !bytes.Contains(text, []byte("null")) {
-		return text, err
-	}
-	t := reflect.TypeOf(value)
-	c := cursor{text: text, writing: true}
-	if err := c.check(t, takesNull(t)); err != nil {
-		return nil, err
-	}
-	return append(c.written, text[c.from:]...), nil
 }
 
 // unmarshalList decodes a list of as many elements as there are places for them.
@@ -196,20 +223,24 @@ func has(text []byte, key string) bool {
 
 // kindOf is the kind of a JSON value, as the library calls it.
 func kindOf(text []byte) string {
-	c := cursor{text: text}
-	switch c.next() {
-	case '{':
-		return "object"
-	case '[':
-		return "array"
-	case '"':
-		return "string"
-	case 't', 'f':
-		return "bool"
-	case 'n':
-		return "null"
+	for _, b := range text {
+		switch b {
+		case ' ', '\t', '\r', '\n':
+		case '{':
+			return "object"
+		case '[':
+			return "array"
+		case '"':
+			return "string"
+		case 't', 'f':
+			return "bool"
+		case 'n':
+			return "null"
+		default:
+			return "number"
+		}
 	}
-	return "number"
+	return "nothing"
 }
 
 // others are the members of an object that the struct it was decoded into does not have; nil when there are none.
@@ -361,6 +392,14 @@ func (s *shape) add(t reflect.Type) {
 }
 
 // cursor goes through valid JSON.
+//: if plain
+type cursor struct {
+	text     []byte
+	at       int
+	keyStart int // where the last key began
+	lastKey  []byte
+}
+//: else
 type cursor struct {
 	text   []byte
 	at     int
@@ -379,6 +418,7 @@ type cursor struct {
 	written []byte // text with nil lists and maps replaced, as far as from
 	from    int
 }
+//: end
 
 // check compares the value at the cursor with the type that it is decoded into or written from.
 func (c *cursor) check(t reflect.Type, nullable bool) error {
@@ -566,10 +606,12 @@ func (c *cursor) skipString() {
 		if c.text[c.at] != '\\' {
 			continue
 		}
+		//: if !plain
 		if half := escape(c.text[c.at:]); utf16.IsSurrogate(half) {
 			c.forth(len(`\ud800`))
 			c.broken = c.broken || utf16.DecodeRune(half, escape(c.text[c.at:])) == unicode.ReplacementChar
 		}
+		//: end
 		c.forth(1)
 	}
 }

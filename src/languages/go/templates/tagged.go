@@ -51,7 +51,17 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 	text = swap(text, keysOf__Union__)
 	//: end
 	var whole any
+	//: if direct
+	var told struct {
+		Word string `json:__key__`
+	}
+	if err := json.Unmarshal(text, &told); err != nil {
+		return err
+	}
+	switch told.Word {
+	//: else
 	switch word := tag(text, __key__); word {
+	//: end
 	//: each arms
 	case __words__:
 		own := new(__Arm__)
@@ -65,9 +75,17 @@ func (__u__ *__Union__) UnmarshalJSON(text []byte) error {
 		}{__local__: &read, __Arm__: own}
 	//: end
 	default:
+		//: if direct
+		return untold(reflect.TypeFor[__Union__](), __key__, told.Word)
+		//: else
 		return untold(reflect.TypeFor[__Union__](), __key__, word)
+		//: end
 	}
+	//: if direct
+	if err := json.Unmarshal(text, whole); err != nil {
+	//: else
 	if err := decode(text, whole, "__local__"); err != nil {
+	//: end
 		//: if swaps
 		return swapped(err, keysOf__Union__)
 		//: else
