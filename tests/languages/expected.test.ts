@@ -16,10 +16,11 @@ async function outcome(
   payloads: readonly string[],
   unknown: UnknownRule = 'drop',
 ): Promise<string[]> {
-  const language = here.find((each) => each.name === name)!;
+  const [languageName, styleName] = name.split(':');
+  const language = here.find((each) => each.name === languageName)!;
   const result = await checkStyle(
     language,
-    language.styles[0],
+    language.styles.find((each) => each.name === styleName) ?? language.styles[0],
     modelOf(schema),
     's.json',
     payloadsOf(payloads),
@@ -130,5 +131,36 @@ test.runIf(here.some(({ name }) => name === 'csharp'))(
   async () => {
     const payloads = ['{"code":"A","x":1.5,"y":12345678901234567890}'];
     expect(await outcome('csharp', nothing, payloads, 'keep')).toEqual([]);
+  },
+);
+
+test.runIf(here.some(({ name }) => name === 'go'))(
+  'plain structs of Go pass over what the library does',
+  async () => {
+    const notice = {
+      title: 'Notice',
+      type: 'object',
+      properties: {
+        code: { type: 'string' },
+        berths: { type: 'array', items: { type: 'string' } },
+        trend: { enum: ['rising', 'falling'] },
+      },
+      required: ['code', 'berths', 'trend'],
+    };
+    const plain = (text: string) => outcome('go:plain', notice, [text]);
+    expect(await plain('{"code":null,"berths":[],"trend":"rising"}')).toContain(
+      'filled /code null is replaced by a default',
+    );
+    expect((await plain('{"berths":[],"trend":"rising"}')).map((each) => each.split(' ')[0])).toEqual([
+      'added',
+    ]);
+    expect((await plain('{"Code":"A","berths":[],"trend":"rising"}'))[0]).toMatch(/^renamed \/Code /);
+    expect(await plain('{"code":"A","code":"B","berths":[],"trend":"steady"}')).toEqual([]);
+    expect((await plain('{"code":"A","trend":"rising"}')).map((each) => each.split(' ')[0])).toEqual([
+      'added',
+    ]);
+    expect((await plain('{"code":1,"berths":[],"trend":"rising"}'))[0]).toMatch(
+      /^refused .*code of type string/,
+    );
   },
 );
