@@ -146,6 +146,8 @@ export interface Style {
   readonly ways?: readonly Way[];
   /** Set where it has typed maps for keys that a schema does not name, but types. */
   readonly typesOthers?: true;
+  /** The style whose text it has, laid out in other files. */
+  readonly variantOf?: string;
   /** Set where what contradicts the schema is refused just where the library does. */
   readonly isUnchecked?: true;
   /** What its language has types for, which fields then have. */

@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path';
 import { execa } from 'execa';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
+import { languages } from '../../src/languages/index.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
 import { addFiles, infer, languagesHere, workspace } from '../support.js';
 
@@ -66,6 +67,15 @@ ${dependencies}`,
   },
 };
 
+/** Headers alone, in two sources of one program. */
+const headers: Client = {
+  ...clients['cpp']!,
+  files: { 'second.cpp': '#include "sailings.hpp"\n#include "sailings.hpp"\n' },
+  build: clients['cpp']!.build.map((command) =>
+    command.map((each) => (each === 'sailings.cpp' ? 'second.cpp' : each)),
+  ),
+};
+
 const demo = resolve('demo/payloads');
 const texts = (folder: string) =>
   readdirSync(join(demo, folder))
@@ -79,29 +89,34 @@ const here = await languagesHere();
 
 /** Applications that decode, read, change, build, compare and print the demo as users of each language would. */
 describe.concurrent('an application over the demo', () => {
-  for (const [name, client] of Object.entries(clients)) {
-    const language = here.find((each) => each.name === name);
-    test.runIf(language !== undefined)(`in ${name} prints what it does in all`, async ({ expect: own }) => {
-      const target = {
-        language: language!,
-        style: language!.styles[0],
-        package: client.package ?? 'sailings',
-      };
-      const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
-      const folder = workspace(client.files);
-      cpSync(`tests/clients/${name}`, folder, { recursive: true });
-      addFiles(
-        folder,
-        Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),
-      );
-      for (const [program, ...args] of client.build) {
-        const built = await execa(program!, args, { cwd: folder, all: true, reject: false });
-        own(built.all).toBe('');
-      }
-      const [program, ...args] = client.run;
-      const { stdout } = await execa(join(folder, program!), [...args, demo]);
-      own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
-    });
+  const all = [...Object.entries(clients), ['cpp:header', headers] as const];
+  for (const [label, client] of all) {
+    const [name, style] = label.split(':');
+    const language = languages.find((each) => each.name === name)!;
+    test.runIf(here.some((each) => each.name === name))(
+      `in ${label} prints what it does in all`,
+      async ({ expect: own }) => {
+        const target = {
+          language,
+          style: language.styles.find((each) => each.name === style) ?? language.styles[0],
+          package: client.package ?? 'sailings',
+        };
+        const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
+        const folder = workspace(client.files);
+        cpSync(`tests/clients/${name}`, folder, { recursive: true });
+        addFiles(
+          folder,
+          Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),
+        );
+        for (const [program, ...args] of client.build) {
+          const built = await execa(program!, args, { cwd: folder, all: true, reject: false });
+          own(built.all).toBe('');
+        }
+        const [program, ...args] = client.run;
+        const { stdout } = await execa(join(folder, program!), [...args, demo]);
+        own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
+      },
+    );
   }
 });
 

@@ -43,8 +43,8 @@ export function fileName(model: TypeModel): string {
 }
 
 /** Structs for nlohmann/json, C++20. */
-export function emitCpp(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+export function emitCpp(model: TypeModel, options: EmitOptions, isHeader = false): Emitted {
+  return new Emitter(model, options, isHeader).emit();
 }
 
 /** What a payload of a model is called, and the field of what it has beside its fields; empty where there is none. */
@@ -77,6 +77,8 @@ class Emitter {
   constructor(
     private readonly model: TypeModel,
     private readonly options: EmitOptions,
+    /** Set where what reads and writes is a header too, so that nothing is compiled on its own. */
+    private readonly isHeader = false,
   ) {
     this.unknown = options.unknown ?? 'drop';
     this.containment = new Containment(model);
@@ -132,11 +134,13 @@ class Emitter {
       library: `#include <nlohmann/json${/nlohmann::json\b/.test(all) ? '' : '_fwd'}.hpp>`,
       includes: includesOf(all + codecs.map(({ declared }) => declared).join('\n')),
       types,
+      inlined: this.isHeader ? `#include "${file}_inline.hpp"` : '',
       declared: codecs.map(({ declared }) => ({ text: declared })),
     });
     const listings = codecs.flatMap(({ listing }) => (listing === undefined ? [] : [{ text: listing }]));
     const codec = fill(codecTemplate, {
       origin,
+      header: this.isHeader,
       file,
       namespace,
       listings,
@@ -145,7 +149,7 @@ class Emitter {
     return {
       files: [
         { path: `${file}.hpp`, text: tidy(header) },
-        { path: `${file}.cpp`, text: tidy(codec) },
+        { path: this.isHeader ? `${file}_inline.hpp` : `${file}.cpp`, text: tidy(codec) },
         ...(shared ? [{ path: 'support.hpp', text: this.support(origin, namespace, all) }] : []),
         { path: 'json_support.hpp', text: this.jsonSupport(origin, namespace, all, codec, shared) },
       ],
@@ -386,6 +390,11 @@ class Emitter {
     });
   }
 
+  /** What stands before a function that several sources may define. */
+  private get inline(): string {
+    return this.isHeader ? 'inline ' : '';
+  }
+
   /** A function, on one line where it fits. */
   private function(signature: string, statements: readonly string[]): string {
     const line = `${signature} {${statements.length === 0 ? '' : ` ${statements.join(' ')} `}}`;
@@ -400,8 +409,8 @@ class Emitter {
     write: readonly string[],
     { listing, byValue = false }: { readonly listing?: string; readonly byValue?: boolean } = {},
   ) {
-    const from = `void from_json(const nlohmann::json& json, ${Type}& value)`;
-    const to = `void to_json(nlohmann::json& json, ${byValue ? `${Type} value` : `const ${Type}& value`})`;
+    const from = `${this.inline}void from_json(const nlohmann::json& json, ${Type}& value)`;
+    const to = `${this.inline}void to_json(nlohmann::json& json, ${byValue ? `${Type} value` : `const ${Type}& value`})`;
     return {
       declared: `${from};\n${to};`,
       listing,
@@ -414,7 +423,7 @@ class Emitter {
     if (choice.open) return this.codec(Type, ['codec::decode(json, value.word);'], ['json = value.word;']);
     const words = `${identifier(Type, snakeCase)}_words`;
     const count = choice.values.length;
-    const shown = `std::string_view to_string(${Type} value)`;
+    const shown = `${this.inline}std::string_view to_string(${Type} value)`;
     const own = this.codec(
       Type,
       [
@@ -425,7 +434,7 @@ class Emitter {
       ['json = to_string(value);'],
       {
         byValue: true,
-        listing: `/// In the order of ${Type}.\n${listed(`constexpr codec::Words<${count}> ${words}`, choice.values.map(cpp))}`,
+        listing: `/// In the order of ${Type}.\n${listed(`${this.inline}constexpr codec::Words<${count}> ${words}`, choice.values.map(cpp))}`,
       },
     );
     return {
@@ -450,7 +459,7 @@ class Emitter {
       const name = `${identifier(Type, snakeCase)}_keys`;
       const known = [...new Set([...fields.map(({ key }) => key), ...(tag === undefined ? [] : [tag])])];
       const sorted = known.sort((a, b) => Buffer.compare(Buffer.from(a), Buffer.from(b)));
-      keys = `${listed(`constexpr codec::Words<${sorted.length}> ${name}`, sorted.map(cpp))}\n\n`;
+      keys = `${listed(`${this.inline}constexpr codec::Words<${sorted.length}> ${name}`, sorted.map(cpp))}\n\n`;
       lines.push(
         extra === undefined ? `fields.only(${name});` : `fields.rest(${name}, value.${extra.name});`,
       );

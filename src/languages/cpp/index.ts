@@ -16,6 +16,13 @@ const nlohmann = fileLibrary(
   ),
 );
 
+const shared = {
+  ways,
+  typesOthers: true,
+  reach: reachCpp,
+  plain: plainCpp,
+} as const;
+
 /** C++: structs for nlohmann/json. */
 export const cpp: Language = {
   name: 'cpp',
@@ -46,25 +53,31 @@ export const cpp: Language = {
     {
       name: 'struct',
       summary: 'structs for nlohmann/json, C++20',
-      ways,
-      typesOthers: true,
+      ...shared,
       emit: emitCpp,
-      reach: reachCpp,
-      plain: plainCpp,
-      bench,
+      bench: (model, options) => bench(model, options, `${fileName(model)}.cpp`),
+    },
+    {
+      name: 'header',
+      summary: 'the same in headers alone, with nothing to compile on its own',
+      ...shared,
+      variantOf: 'struct',
+      emit: (model, options) => emitCpp(model, options, true),
+      bench: (model, options) => bench(model, options, `${fileName(model)}.hpp`),
     },
   ],
 };
 
 const dialect = ['-std=c++20', '-O0'];
 
-function bench(model: TypeModel, options: BenchOptions): Bench {
+/** @param file which has all of the types with it */
+function bench(model: TypeModel, options: BenchOptions, file: string): Bench {
   const { pedantic } = options;
   const { scope, changes } = benchScope(model, options, true);
   const program = `${fill(benchTemplate, {
     ...scope,
     ...rootOf(model, options),
-    file: fileName(model),
+    file,
     namespace: namespaceName(model, options),
   })}\n`;
   return {

@@ -1,4 +1,4 @@
-#include "classes/__file__.cpp"
+#include "classes/__file__"
 
 #include <iostream>
 #include <string>

@@ -23,3 +23,5 @@ __text__
 
 //: end
 } // namespace __namespace__
+
+__inlined__
