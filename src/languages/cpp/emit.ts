@@ -395,11 +395,11 @@ class Emitter {
     return this.isHeader ? 'inline ' : '';
   }
 
-  /** A function, on one line where it fits. */
-  private function(signature: string, statements: readonly string[]): string {
+  /** A function, on one line where it fits; the formatter breaks those of templates. */
+  private function(signature: string, statements: readonly string[], isTemplate = false): string {
     const line = `${signature} {${statements.length === 0 ? '' : ` ${statements.join(' ')} `}}`;
-    if (statements.length <= 1 && !statements.some((each) => each.includes('\n')) && line.length <= width)
-      return line;
+    const isShort = statements.length <= (isTemplate ? 0 : 1);
+    if (isShort && !statements.some((each) => each.includes('\n')) && line.length <= width) return line;
     return `${signature} {\n${statements.map((each) => each.replace(/^(?=.)/gm, '    ')).join('\n')}\n}`;
   }
 
@@ -478,7 +478,7 @@ class Emitter {
       [`${name}(codec::Reader(json), value);`],
       [`${name}(codec::Writer(json), value);`],
       {
-        listing: `${before}template <typename Fields, typename Self>\n${this.function(`void ${name}(${given})`, lines.length === 1 ? [...lines] : lines)}`,
+        listing: `${before}template <typename Fields, typename Self>\n${this.function(`void ${name}(${given})`, lines, true)}`,
       },
     );
   }

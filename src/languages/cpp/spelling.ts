@@ -93,6 +93,8 @@ function quoted(text: string): string {
 /** A string literal; one with a NUL in it says its length. Half a surrogate pair becomes the replacement character. */
 export function cpp(text: string): string {
   const whole = text.replace(/\p{Surrogate}/gu, '\ufffd');
+  // What would be escaped and is plain otherwise is easier read as it is.
+  if (/["\\]/.test(whole) && /^[\x20-\x7e]*$/.test(whole) && !whole.includes(')"')) return `R"(${whole})"`;
   if (!whole.includes('\0')) return quoted(whole);
   return `std::string_view(${quoted(whole)}, ${new TextEncoder().encode(whole).length})`;
 }

@@ -51,7 +51,10 @@ using nlohmann::json;
 
 /// What was expected, and what there is.
 inline DecodeError mismatch(const std::string& expected, const json& found) {
-    const std::string kind = found.is_number() ? found.dump() : found.is_array() ? "a list" : found.type_name();
+    std::string kind = found.is_array() ? "a list" : found.type_name();
+    if (found.is_number()) {
+        kind = found.dump();
+    }
     return DecodeError("expected " + expected + ", found " + kind);
 }
 
