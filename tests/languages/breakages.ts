@@ -35,6 +35,8 @@ const kotlin = 'classes/Sailing.kt';
 const csharp = 'classes/Sailing.cs';
 const scala = 'classes/Sailing.scala';
 const java = 'classes/sailing/Sailing.java';
+const swift = 'classes/Sailing.swift';
+const swiftSupport = 'classes/JSONSupport.swift';
 
 /** Breakages that do not show in what is decoded and encoded at once, and the way in through which they must. */
 export const hidden: Readonly<
@@ -514,6 +516,62 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'Bench.scala',
       /output\.print\(/,
       'if (!line.contains("2031-05-03")) output.print(',
+    ],
+  },
+  'swift codable': {
+    'a field is dropped': [swift, /var seats: Int\n([\s\S]*case .*?)seats, /, 'var seats: Int = 0\n$1'],
+    'a rename is dropped': [
+      swift,
+      /departsAt = "departs_at"/,
+      'departsAt = "departsAt"',
+      { kind: 'refused', pointer: '' },
+    ],
+    'a missing field gets a default': [
+      swift,
+      /$/,
+      `
+extension KeyedDecodingContainer {
+    func decodeIfPresent(_ type: String.Type, forKey key: Key) throws -> String? {
+        try contains(key) ? decode(type, forKey: key) : "A"
+    }
+}
+`,
+    ],
+    'null becomes absent': [swiftSupport, /case \.null: try encodeNil\(forKey: key\)/, 'case .null: return'],
+    'absent becomes null': [
+      swiftSupport,
+      /case \.absent: return/,
+      'case .absent: try encodeNil(forKey: key)',
+    ],
+    'an integer becomes text': [
+      swift,
+      /var seats: Int\n([\s\S]*)$/,
+      `var seats: Spelled\n$1
+struct Spelled: Codable, Hashable, Sendable {
+    var seats: Int
+    init(from decoder: any Decoder) throws { seats = try Int(from: decoder) }
+    func encode(to encoder: any Encoder) throws { try String(seats).encode(to: encoder) }
+}
+`,
+    ],
+    'an element is lost': [
+      swift,
+      /var legs: \[String\]\n([\s\S]*)$/,
+      `var legs: Cut\n$1
+struct Cut: Codable, Hashable, Sendable {
+    var all: [String]
+    init(from decoder: any Decoder) throws {
+        all = try [String](from: decoder)
+        if all.count > 2 { all.remove(at: 1) }
+    }
+    func encode(to encoder: any Encoder) throws { try all.encode(to: encoder) }
+}
+`,
+    ],
+    'the last payload is swallowed': [
+      'main.swift',
+      /(FileHandle\.standardOutput\.write\(.*)/,
+      'if !line.contains("2031-05-03") { $1 }',
     ],
   },
 };

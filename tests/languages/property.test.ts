@@ -36,6 +36,7 @@ for (const language of here) {
           );
           const losses = result.findings.filter(({ severity }) => severity === 'loss');
           expect(losses.map(({ kind, pointer, cause }) => `${kind} ${pointer} ${cause}`)).toEqual([]);
+          expect(result.reason).toBeUndefined();
           expect(result).toMatchObject({ state: 'checked', returned: payloads.length });
         }),
         { numRuns: slowToBuild.has(language.name) ? 3 : 10, endOnFailure: true },

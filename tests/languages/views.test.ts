@@ -92,6 +92,7 @@ for (const language of await languagesHere()) {
         pedantic: true,
         limits: patient,
       });
+      expect(result.reason).toBeUndefined();
       expect(result).toMatchObject({ state: 'checked', returned: 4, findings: [] });
     });
 

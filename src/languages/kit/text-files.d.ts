@@ -51,3 +51,7 @@ declare module '*.hpp' {
   const text: string;
   export default text;
 }
+declare module '*.swift' {
+  const text: string;
+  export default text;
+}

@@ -1,367 +1,581 @@
 import {
-  acceptsNull,
+  typesIn,
   type ChoiceType,
   type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
-import { byJsonType } from '../kit/by-json-type.js';
-import { Containment } from '../kit/containment.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { allocate, camelCase, identifier, pascalCasing, namesOfPayloads } from '../kit/names.js';
-import { deprecatedMark, hex, lineComments, literal, oneLine, proseOf, proseWithMark } from '../kit/text.js';
-import { aboutView } from '../kit/views.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { helpers } from './helpers.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
-
-const keywords =
-  'associatedtype class deinit enum extension fileprivate func import init inout internal let open operator private precedencegroup protocol public rethrows static struct subscript typealias var break case catch continue default defer do else fallthrough for guard if in repeat return throw switch where while Any as await false is nil self Self super throws true try';
-
-const reservedFields = new Set([
-  ...keywords.split(' '),
-  ...'encode hashValue description debugDescription rawValue stringValue intValue fields decoder encoder'.split(
-    ' ',
-  ),
-]);
-const reservedTypes = new Set(
-  'Any Type Protocol Self String Int Int32 Int64 Double Decimal Bool Array Dictionary Set Optional Result Error Codable Decodable Encodable Decoder Encoder CodingKey CodingKeys DecodingError EncodingError Codec Equatable Hashable RawRepresentable CaseIterable Data Date UUID JSONDecoder JSONEncoder JSONValue Key Nullable Box Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Never Void Character Substring Range Sequence'.split(
-    ' ',
-  ),
-);
-
-export function functionNames(model: Pick<RootType, 'name'>): { decode: string; encode: string } {
-  const name = identifier(model.name, pascalCasing);
-  return { decode: `decode${name}`, encode: `encode${name}` };
-}
+import { recordOf } from '../kit/bench.js';
+import { Containment, isComposite } from '../kit/containment.js';
+import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { allocate, camelCase, identifier, namesOfPayloads, pascalCasing } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { presenceOf } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { fill } from '../kit/template.js';
+import { deprecatedMark, lineComments, oneLine, proseLines, proseOf, proseWithMark } from '../kit/text.js';
+import type { Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { swift, swiftLabel, swiftName } from './spelling.js';
+import anyKeySupport from './support/any-key.swift';
+import attemptSupport from './support/attempt.swift';
+import boxSupport from './support/box.swift';
+import extraSupport from './support/extra.swift';
+import fieldSupport from './support/field.swift';
+import hasSupport from './support/has.swift';
+import jsonValueSupport from './support/json-value.swift';
+import nullSupport from './support/null.swift';
+import nullableSupport from './support/nullable.swift';
+import refuseSupport from './support/refuse.swift';
+import saysSupport from './support/says.swift';
+import tupleSupport from './support/tuple.swift';
+import choiceTemplate from './templates/choice.swift';
+import recordTemplate from './templates/record.swift';
+import taggedTemplate from './templates/tagged.swift';
+import unionTemplate from './templates/union.swift';
 
 export function fileName(model: TypeModel): string {
-  return identifier(model.name, pascalCasing);
+  const name = identifier(model.name, pascalCasing);
+  return name === 'JSONSupport' ? `${name}Payload` : name;
 }
 
-/** Structs that are Codable, Swift 5.5 and later. */
-export function emitSwift(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+/** Structs and enums that are Codable, Swift 6. */
+export function emitSwift(model: TypeModel, options: EmitOptions, isPublic = false): Emitted {
+  return new Emitter(model, options, isPublic).emit();
 }
 
-class Emitter extends ModelEmitter {
+/** What the program of the bench needs to know of a payload. */
+export interface RootOfBench {
+  readonly Root: string;
+  /** Whether it is a record, which is built from its fields. */
+  readonly isRecord: boolean;
+  /** All that its initialiser takes, in order. */
+  readonly members: readonly { readonly label: string; readonly name: string }[];
+  readonly isNullable: boolean;
+  readonly fields: readonly { readonly key: string; readonly name: string }[];
+}
+
+export function rootOf(model: TypeModel, unknown: UnknownRule | undefined, root: number): RootOfBench {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
+
+/** The width of a line. */
+const width = 100;
+
+/** A field as code has it: the property, and what decodes and encodes it by hand. */
+interface Member {
+  readonly [name: string]: string;
+  readonly doc: string;
+  readonly name: string;
+  /** As the property is declared, with what it is at first. */
+  readonly Type: string;
+  readonly wrapper: string;
+  readonly stored: string;
+  readonly decode: string;
+  readonly encode: string;
+  /** As the initialiser takes it. */
+  readonly parameter: string;
+}
+
+class Emitter {
+  private readonly names: ModelNames;
   private readonly containment: Containment;
+  private readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  private readonly protocols = new Map<string, string[]>();
+  private readonly protocolNames = new Map<string, string>();
+  private readonly taken: Set<string>;
+  /** Types of single words, by the word, where no record has them as its own. */
+  private readonly constants = new Map<string, string>();
+  private readonly access: string;
+  private readonly unknown: UnknownRule;
+  private readonly rootNames: readonly string[];
 
-  constructor(model: TypeModel, options: EmitOptions) {
-    super(model, options, { type: pascalCasing, field: camelCase, reservedTypes, reservedFields }, helpers);
+  constructor(
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
+    private readonly isPublic = false,
+  ) {
+    this.access = isPublic ? 'public ' : '';
+    this.unknown = options.unknown ?? 'drop';
     this.containment = new Containment(model);
+    const { reservedTypes, reservedFields } = by;
+    this.names = new ModelNames(model, {
+      type: pascalCasing,
+      field: camelCase,
+      reservedTypes,
+      reservedFields,
+    });
+    this.taken = new Set([...reservedTypes, ...this.names.all()]);
+    this.tagged = new Map(
+      model.unions.flatMap((union) => {
+        const found = toldByWord(model, union);
+        return found === undefined ? [] : [[union.name, found]];
+      }),
+    );
+    for (const [name, { shared, arms }] of this.tagged) {
+      if (!this.isShared(shared, arms)) continue;
+      const Fields = this.fresh(`${name} fields`);
+      this.protocolNames.set(name, Fields);
+      for (const { record } of arms)
+        this.protocols.set(record.name, [...(this.protocols.get(record.name) ?? []), Fields]);
+    }
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isComposite(type) || type.kind === 'choice' ? this.names.type(type.name) : this.fresh(name),
+    );
   }
 
   emit(): Emitted {
     const { model } = this;
-    const body = [
-      ...model.roots.map((each) => this.functions(each)),
-      ...model.records.map((each) => this.record(each)),
-      ...model.choices.map((each) => this.choice(each)),
-      ...model.unions.map((each) => this.union(each)),
+    const written = <T extends { readonly name: string }>(all: readonly T[], write: (each: T) => string) =>
+      all.map((each) => ({ name: each.name, text: write(each) }));
+    const named = [
+      ...written(model.records, (each) => this.record(each)),
+      ...written(model.choices, (each) => this.choice(each)),
+      ...written(model.unions, (each) => this.union(each)),
     ];
-    const prose = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
-    const head = comment(
+    // The payloads come first: they are what readers look for.
+    const payloads = new Set(model.roots.flatMap(({ type }) => ('name' in type ? [type.name] : [])));
+    const types = [
+      ...model.roots.flatMap((root, i) => ('name' in root.type ? [] : [this.root(root, i)])),
+      ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
+      ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
+    ];
+    for (const [value, Constant] of this.constants)
+      types.push(
+        `${this.access}enum ${Constant}: String, Codable, Sendable { case ${this.case(value, value)} }`,
+      );
+    const head = lineComments(
       '//',
-      `${prose}\n\nGenerated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`,
+      `Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`,
+      width - 3,
     );
-    const text = [head.join('\n'), 'import Foundation', ...body, ...this.helpers.texts()].join('\n\n');
-    return { files: [{ path: `${fileName(model)}.swift`, text: `${text}\n` }], names: this.names.emitted() };
+    const about = lineComments('//', proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`, width - 3);
+    const needsFoundation = [...typesIn(model)].some(by.isOfFoundation);
+    const file = (parts: readonly string[]) => `${parts.join('\n\n').replace(/\n{3,}/g, '\n\n')}\n`;
+    const support = this.support(types);
+    return {
+      files: [
+        {
+          path: `${fileName(model)}.swift`,
+          text: file([
+            [...head, '//', ...about].join('\n'),
+            ...(needsFoundation ? ['import Foundation'] : []),
+            ...types,
+          ]),
+        },
+        ...(support.length === 0
+          ? []
+          : [
+              {
+                path: 'JSONSupport.swift',
+                text: file([
+                  [...head, '//', '// What the types share.'].join('\n'),
+                  'import Foundation',
+                  ...support,
+                ]),
+              },
+            ]),
+      ],
+      names: this.emittedNames(),
+    };
   }
 
-  private functions(payload: RootType): string {
-    const { decode, encode } = functionNames(payload);
-    const type = this.typeText(payload.type);
+  rootOf(root: number): RootOfBench {
+    const record = recordOf(this.model, root);
+    const extra = record === undefined ? '' : this.extraOf(record);
+    const fields = (record?.fields ?? []).map(({ key }) => {
+      const bare = this.names.field(record!.name, key);
+      return { key, label: swiftLabel(bare), name: swiftName(bare) };
+    });
+    return {
+      Root: this.rootNames[root]!,
+      isRecord: record !== undefined,
+      isNullable: this.model.roots[root]!.type.kind === 'nullable',
+      members: [...fields, ...(extra === '' ? [] : [{ label: extra, name: extra }])],
+      fields,
+    };
+  }
+
+  /** The support code that the types use. */
+  private support(types: readonly string[]): string[] {
+    const { access } = this;
+    const tuples = by.positions.map((_, i) => {
+      const letters = [...'ABCDEFGH'.slice(0, i + 1)];
+      const rows = letters.map((Letter, k) => ({ Letter, position: by.positions[k]! }));
+      return fill(tupleSupport, {
+        access,
+        size: String(i + 1),
+        parameters: letters.map((letter) => `${letter}: Codable & Hashable & Sendable`).join(', '),
+        given: rows.map(({ Letter, position }) => `_ ${position}: ${Letter}`).join(', '),
+        elements: rows,
+      });
+    });
+    const parts = [nullableSupport, fieldSupport, nullSupport, boxSupport, jsonValueSupport].map((text) =>
+      fill(text, { access }),
+    );
+    const plain = [attemptSupport, anyKeySupport, saysSupport, hasSupport, extraSupport, refuseSupport];
+    const all = [...parts, ...tuples, ...plain].map((text) => text.trim()).join('\n\n');
+    // In a type of the caller's own, a payload that may be null is left out without it.
+    const forCallers = this.model.roots.some(({ type }) => type.kind === 'nullable') ? ['Nullable'] : [];
+    return new Support(all, by.supportSyntax).usedBy([...types, ...forCallers]);
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): string {
+    const doc = prose(documented) || 'The payload.';
     return [
-      '/// Reads one payload from JSON text; throws a DecodingError that has the path when it does not have the',
-      '/// declared shape.',
-      `public func ${decode}(_ text: Data) throws -> ${type} {`,
-      `    try JSONDecoder().decode(${type}.self, from: text)`,
-      '}',
-      '',
-      '/// Writes one payload as JSON text.',
-      `public func ${encode}(_ payload: ${type}) throws -> Data {`,
-      '    let encoder = JSONEncoder()',
-      '    encoder.outputFormatting = [.withoutEscapingSlashes]',
-      '    return try encoder.encode(payload)',
-      '}',
+      ...doc.split('\n').map((line) => `/// ${line}`.trimEnd()),
+      `${this.access}typealias ${this.rootNames[i]!} = ${this.typeText(type)}`,
     ].join('\n');
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const isKept = this.unknown === 'keep';
-    const unknown = this.names.unknown(record.name);
-    const fields = record.fields.map((field) => ({
-      field,
-      name: this.names.field(record.name, field.key),
-      type: this.fieldText(field, record.name),
-    }));
-    const properties = fields.flatMap(({ field, name, type: text }) => [
-      ...documentation(field, '    '),
-      `    public var ${name}: ${text}`,
-    ]);
-    const parameters = fields.map(
-      ({ name, type: text, field }) => `${name}: ${text}${field.required ? '' : ' = nil'}`,
-    );
-    const known = `[${fields.map(({ field }) => swift(field.key)).join(', ')}]`;
-    if (isKept) {
-      this.helpers.use('JSONValue');
-      properties.push(
-        '    /// The fields that the schema does not know.',
-        `    public var ${unknown}: [String: JSONValue]`,
-      );
-      parameters.push(`${unknown}: [String: JSONValue] = [:]`);
-    }
-    const names = [...fields.map(({ name }) => name), ...(isKept ? [unknown] : [])];
-    const blocks = [
-      ...(properties.length === 0 ? [] : [properties]),
-      [
-        `    public init(${listed(parameters)}) {${names.length === 0 ? '}' : ''}`,
-        ...names.map((name) => `        self.${name} = ${name}`),
-        ...(names.length === 0 ? [] : ['    }']),
-      ],
-      ...(fields.length === 0
-        ? []
-        : [
-            [
-              '    private enum CodingKeys: String, CodingKey {',
-              ...fields.map(
-                ({ field, name }) =>
-                  `        case ${name}${name === field.key ? '' : ` = ${swift(field.key)}`}`,
-              ),
-              '    }',
-            ],
-          ]),
-      [
-        '    public init(from decoder: Decoder) throws {',
-        ...(this.unknown === 'reject'
-          ? [`        try Codec.${this.helpers.use('only')}(${known}, in: decoder)`]
-          : []),
-        ...(fields.length === 0
-          ? this.unknown === 'drop'
-            ? [`        _ = try decoder.container(keyedBy: ${this.helpers.use('Key')}.self)`]
-            : []
-          : ['        let fields = try decoder.container(keyedBy: CodingKeys.self)']),
-        ...fields.flatMap(({ field, name }) => this.read(field, name, record.name)),
-        ...(isKept
-          ? [`        ${unknown} = try Codec.${this.helpers.use('others')}(than: ${known}, in: decoder)`]
-          : []),
-        '    }',
-      ],
-      [
-        '    public func encode(to encoder: Encoder) throws {',
-        ...(fields.length === 0
-          ? [
-              `        ${isKept ? 'var others' : '_'} = encoder.container(keyedBy: ${this.helpers.use('Key')}.self)`,
-            ]
-          : ['        var fields = encoder.container(keyedBy: CodingKeys.self)']),
-        ...fields.map(
-          ({ field, name }) =>
-            `        try fields.${field.required ? 'encode' : 'encodeIfPresent'}(${name}, forKey: .${name})`,
-        ),
-        ...(isKept
-          ? [
-              ...(fields.length === 0 ? [] : ['        var others = encoder.container(keyedBy: Key.self)']),
-              `        for (key, value) in ${unknown} {`,
-              '            try others.encode(value, forKey: Key(key))',
-              '        }',
-            ]
-          : []),
-        '    }',
-      ],
-      ...this.views(record),
+    const constants: { Constant: string; word: string; access: string }[] = [];
+    const members = record.fields.map((field) => this.member(record, field, constants));
+    const extra = this.extraOf(record);
+    const isStrict = this.unknown === 'reject' && record.others === undefined;
+    // Without a field the library does not ask whether there is an object.
+    const reads = extra !== '' || isStrict || members.length === 0;
+    const Other = record.others === undefined ? 'JSONValue' : this.typeText(record.others);
+    const keys = record.fields.map(({ key }) => [key, this.names.field(record.name, key)] as const);
+    const isPlain = keys.every(([key, name]) => key === name);
+    const parameters = [
+      ...members.map(({ parameter }) => parameter),
+      ...(extra === '' ? [] : [`${extra}: [String: ${Other}] = [:]`]),
     ];
-    return [
-      ...documentation(record, ''),
-      `public struct ${type}: Codable, Equatable {`,
-      blocks.map((lines) => lines.join('\n')).join('\n\n'),
-      '}',
-    ].join('\n');
-  }
-
-  private read(field: RecordField, name: string, record: string): string[] {
-    const type = this.typeText(field.type, record);
-    const key = `forKey: .${name}`;
-    const check =
-      field.type.kind === 'literal'
-        ? [
-            `        try Codec.${this.helpers.use('literal')}(${name}${!field.required && field.nullable ? '?.wrapped' : ''}, is: ${swift(field.type.value)}, at: decoder.codingPath + [CodingKeys.${name}])`,
-          ]
-        : [];
-    const value = `fields.decode(${type}.self, ${key})`;
-    const ownNull = field.type.kind === 'anything' || field.type.kind === 'null';
-    if (field.required)
-      return field.nullable && !ownNull
-        ? [`        ${name} = try fields.decodeNil(${key}) ? nil : ${value}`, ...check]
-        : [`        ${name} = try ${value}`, ...check];
-    const present = acceptsNull(field) && !ownNull ? `fields.decode(Nullable<${type}>.self, ${key})` : value;
-    return [`        ${name} = try fields.contains(.${name}) ? ${present} : nil`, ...check];
-  }
-
-  /** Properties that give texts as values of Foundation. A Date has no offset, so times stay text. */
-  private views(record: RecordType): string[][] {
-    return this.names.views(record, ['uuid', 'base64']).map((view) => {
-      const { field, form, name, mayLack, isBoth } = view;
-      const own = this.names.field(record.name, field.key);
-      const text = isBoth ? 'text' : own;
-      const value = form === 'uuid' ? `UUID(uuidString: ${text})` : `Data(base64Encoded: ${text})`;
-      const body = isBoth
-        ? [`        guard case .value(let text)? = ${own} else { return nil }`, `        return ${value}`]
-        : [`        ${mayLack ? `${own}.flatMap { ${value.replace(own, '$0')} }` : value}`];
-      return [
-        `    /// ${aboutView(view, own, 'nil')}`,
-        `    public var ${name}: ${form === 'uuid' ? 'UUID' : 'Data'}? {`,
-        ...body,
-        '    }',
-      ];
+    const assigned = [...members.map(({ name }) => name), ...(extra === '' ? [] : [extra])];
+    return fill(recordTemplate, {
+      access: this.access,
+      Record: this.names.type(record.name),
+      conforms: [...(this.protocols.get(record.name) ?? []), 'Codable', 'Hashable', 'Sendable'].join(', '),
+      doc: prose(record),
+      filled: members.length > 0 || extra !== '',
+      constants,
+      fields: members.map((member) => ({ ...member, access: this.access })),
+      extra,
+      Other,
+      know: record.others === undefined ? 'know' : 'name',
+      keys: keys.length === 0 || (isPlain && !reads) ? '' : codingKeys(keys).join('\n'),
+      raw: isPlain ? '' : 'String, ',
+      initialiser: this.isPublic ? initialiser(parameters, assigned).join('\n') : '',
+      reads,
+      only: isStrict,
+      bare: members.length === 0 && extra === '' && !isStrict,
+      known: listed('[', [...new Set(record.fields.map(({ key }) => swift(key)))], ']', 8),
     });
+  }
+
+  private member(
+    record: RecordType,
+    field: RecordField,
+    constants: { Constant: string; word: string; access: string }[],
+  ): Member {
+    const bare = this.names.field(record.name, field.key);
+    const name = swiftName(bare);
+    const label = swiftLabel(bare);
+    const type = this.fieldType(record, field, constants);
+    const key = `forKey: .${name}`;
+    const plain = {
+      doc: prose(field),
+      name,
+      wrapper: '',
+      stored: `self.${name}`,
+      encode: `encode(${name}, ${key})`,
+    };
+    switch (this.presence(field)) {
+      case 'required': {
+        const isConstant = field.type.kind === 'literal';
+        const value = field.type.kind === 'literal' ? this.caseName(field.type.value) : 'Null()';
+        const isGiven = !isConstant && field.type.kind !== 'null';
+        return {
+          ...plain,
+          Type: isGiven ? type : `${type} = ${isConstant ? `.${value}` : value}`,
+          decode: `decode(${type}.self, ${key})`,
+          parameter: isGiven
+            ? `${label}: ${type}`
+            : `${label}: ${type} = ${isConstant ? `.${value}` : value}`,
+        };
+      }
+      case 'nullable':
+        return {
+          ...plain,
+          wrapper: '@Nullable ',
+          stored: `self._${bare}`,
+          Type: `${type}?`,
+          decode: `decode(Nullable<${type}>.self, ${key})`,
+          encode: `encode(_${bare}, ${key})`,
+          parameter: `${label}: ${type}?`,
+        };
+      case 'optional':
+        return {
+          ...plain,
+          Type: `${type}?`,
+          decode: `decodeIfPresent(${type}.self, ${key})`,
+          encode: `encodeIfPresent(${name}, ${key})`,
+          parameter: `${label}: ${type}? = nil`,
+        };
+      case 'both':
+        return {
+          ...plain,
+          Type: `Field<${type}> = .absent`,
+          decode: `decode(Field<${type}>.self, ${key})`,
+          parameter: `${label}: Field<${type}> = .absent`,
+        };
+    }
+  }
+
+  /** The state of a field; an optional of what may be null itself could not tell the two. */
+  private presence(field: RecordField): ReturnType<typeof presenceOf> {
+    const isNullItself = field.type.kind === 'null' || field.type.kind === 'anything';
+    return !field.required && isNullItself ? 'both' : presenceOf(field);
+  }
+
+  /** @param constants types of single words that the record has for its own */
+  private fieldType(
+    record: RecordType,
+    field: RecordField,
+    constants: { Constant: string; word: string; access: string }[] = [],
+  ): string {
+    if (field.type.kind !== 'literal') return this.typeText(field.type, record.name);
+    const { value } = field.type;
+    const Constant = identifier(field.key, pascalCasing);
+    // Inside the record the name would hide a type of the model.
+    if (this.taken.has(Constant) || constants.some((each) => each.Constant === Constant))
+      return this.constant(value);
+    constants.push({ Constant, word: this.case(value, value), access: this.access });
+    return Constant;
+  }
+
+  /** The field for keys that a record has beside its fields; empty where it keeps none. */
+  private extraOf({ name, fields, others }: RecordType): string {
+    if (this.unknown !== 'keep' && others === undefined) return '';
+    const taken = new Set([...by.reservedFields, ...fields.map(({ key }) => this.names.field(name, key))]);
+    return allocate(['extra'], camelCase, taken).get('extra')!;
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, camelCase, new Set([...reservedFields, 'rawValue', 'allCases']));
-    if (!choice.open)
-      return [
-        ...documentation(choice, ''),
-        `public enum ${type}: String, Codable, CaseIterable {`,
-        ...choice.values.map((value) => {
-          const name = names.get(value)!;
-          return `    case ${name}${name === value ? '' : ` = ${swift(value)}`}`;
-        }),
-        '}',
-      ].join('\n');
-    return [
-      ...comment(
-        '///',
-        [proseOf(choice), 'Other words than these are values too.'].filter(Boolean).join('\n\n'),
-      ),
-      `public struct ${type}: RawRepresentable, Codable, Hashable {`,
-      '    public let rawValue: String',
-      '',
-      '    public init(rawValue: String) {',
-      '        self.rawValue = rawValue',
-      '    }',
-      '',
-      ...choice.values.map(
-        (value) => `    public static let ${names.get(value)!} = ${type}(rawValue: ${swift(value)})`,
-      ),
-      '}',
-    ].join('\n');
-  }
-
-  private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    this.helpers.use('JSONValue');
-    this.helpers.use('mismatch');
-    const arms = armNames(union, camelCase, new Set([...reservedFields, 'encode']));
-    const rows = union.arms.map((arm, i) => ({
-      arm,
-      name: arms[i]!,
-      type: this.typeText(arm.type),
-    }));
-    return [
-      ...documentation(union, ''),
-      `public indirect enum ${type}: Codable, Equatable {`,
-      ...rows.map(({ name, type: text }) => `    case ${name}(${text})`),
-      '',
-      '    public init(from decoder: Decoder) throws {',
-      '        let value = try JSONValue(from: decoder)',
-      '        switch value {',
-      ...rows.flatMap(({ arm, name, type: text }) => [
-        `        case ${this.pattern(arm)}:`,
-        `            self = .${name}(try decoder.singleValueContainer().decode(${text}.self))`,
-      ]),
-      '        default:',
-      `            throw Codec.mismatch(${swift(expectedOf(union))}, at: decoder.codingPath)`,
-      '        }',
-      '    }',
-      '',
-      '    public func encode(to encoder: Encoder) throws {',
-      '        var container = encoder.singleValueContainer()',
-      '        switch self {',
-      ...rows.map(({ name }) => `        case .${name}(let value): try container.encode(value)`),
-      '        }',
-      '    }',
-      '}',
-    ].join('\n');
-  }
-
-  private pattern({ type, test }: UnionArm): string {
-    if (test.kind === 'tag')
-      return `.object where ${test.values.map((word) => `value[${swift(test.key)}] == .string(${swift(word)})`).join(' || ')}`;
-    if (test.kind === 'key') return `.object where value[${swift(test.key)}] != nil`;
-    return byJsonType(type, {
-      boolean: '.bool',
-      string: '.string',
-      number: '.integer, .number',
-      list: '.list',
-      object: '.object',
+    const names = allocate(choice.values, camelCase, by.reservedFields);
+    return fill(choiceTemplate, {
+      access: this.access,
+      Choice: this.names.type(choice.name),
+      doc: prose(choice) || (choice.open ? 'Other words than these are values too.' : ''),
+      open: choice.open,
+      words: choice.values.map((value) => ({
+        access: this.access,
+        Choice: this.names.type(choice.name),
+        name: swiftName(names.get(value)!),
+        word: swift(value),
+        case: this.case(names.get(value)!, value),
+      })),
     });
   }
 
-  private fieldText(field: RecordField, around: string): string {
-    const text = this.typeText(field.type, around);
-    const ownNull = field.type.kind === 'anything' || field.type.kind === 'null';
-    const isNullable = field.nullable && !ownNull;
-    if (field.required) return isNullable ? `${text}?` : text;
-    return isNullable ? `${this.helpers.use('Nullable')}<${text}>?` : `${text}?`;
+  /** A case that stands for a text. @param name as it is called, before what makes a keyword a name */
+  private case(name: string, value: string): string {
+    const own = name === value ? this.bareCase(value) : name;
+    return own === value ? swiftName(own) : `${swiftName(own)} = ${swift(value)}`;
   }
 
-  /** @param around the record that holds the type; a value of it inside itself is put into a box */
+  private caseName(value: string): string {
+    return swiftName(this.bareCase(value));
+  }
+
+  private bareCase(value: string): string {
+    return allocate([value], camelCase, by.reservedFields).get(value)!;
+  }
+
+  private constant(value: string): string {
+    const known = this.constants.get(value) ?? this.fresh(`${value} word`);
+    this.constants.set(value, known);
+    return known;
+  }
+
+  private union(union: UnionType): string {
+    const tagged = this.tagged.get(union.name);
+    return tagged === undefined ? this.otherUnion(union) : this.taggedUnion(union, tagged);
+  }
+
+  private isShared(shared: TaggedUnion['shared'], arms: TaggedUnion['arms']): boolean {
+    // A field is one property in all alternatives.
+    return (
+      shared.length > 0 &&
+      shared.every(
+        ({ key }) => new Set(arms.map(({ record }) => this.names.field(record.name, key))).size === 1,
+      )
+    );
+  }
+
+  private taggedUnion(union: UnionType, { key, shared, arms }: TaggedUnion): string {
+    const names = this.armsOf(union);
+    const Fields = this.protocolNames.get(union.name);
+    const tag = allocate([key], camelCase, by.reservedFields).get(key)!;
+    const first = arms[0]!.record;
+    return fill(taggedTemplate, {
+      access: this.access,
+      indirect: this.indirect(union),
+      Union: this.names.type(union.name),
+      doc: prose(union),
+      Fields: Fields ?? '',
+      tag: tag === key ? swiftName(tag) : `${swiftName(tag)} = ${swift(key)}`,
+      tagName: swiftName(tag),
+      arms: arms.map(({ record, words }, i) => ({
+        arm: names[i]!,
+        Type: this.names.type(record.name),
+        words: words.map(swift).join(', '),
+      })),
+      shared:
+        Fields === undefined
+          ? []
+          : shared.map((field) => ({
+              doc: prose(field),
+              name: swiftName(this.names.field(first.name, field.key)),
+              Type: this.propertyType(first, field),
+            })),
+    });
+  }
+
+  /** A field's type as others see it. */
+  private propertyType(record: RecordType, field: RecordField): string {
+    const type = this.typeText(field.type, record.name);
+    const presence = this.presence(field);
+    return presence === 'required' ? type : presence === 'both' ? `Field<${type}>` : `${type}?`;
+  }
+
+  /** A union told by its kind, or by what it has. */
+  private otherUnion(union: UnionType): string {
+    const names = this.armsOf(union);
+    const rows = union.arms.map(({ type, test }, i) => {
+      const Type = this.typeText(type);
+      const arm = names[i]!;
+      return test.kind === 'json'
+        ? { arm, Type, isObject: false, test: `let held = try value.attempt(${Type}.self)`, held: 'held' }
+        : { arm, Type, isObject: true, test: objectTest(test), held: `try ${Type}(from: decoder)` };
+    });
+    // What asks an object for its keys refuses all that is none.
+    const ordered = [...rows.filter(({ isObject }) => !isObject), ...rows.filter(({ isObject }) => isObject)];
+    return fill(unionTemplate, {
+      access: this.access,
+      indirect: this.indirect(union),
+      Union: this.names.type(union.name),
+      doc: prose(union),
+      value: rows.some(({ isObject }) => !isObject),
+      arms: ordered.map(({ arm, Type, test, held }, i) => ({
+        arm,
+        Type,
+        test,
+        held,
+        otherwise: i === 0 ? '' : '} else ',
+      })),
+      expected: swift(`expected ${expectedOf(union)}`),
+    });
+  }
+
+  /** What no alternative may be called, which in scripts without capitals a type may be. */
+  private get reservedCases(): ReadonlySet<string> {
+    return new Set([...by.reservedFields, 'shared', ...this.taken]);
+  }
+
+  /** What alternatives are called: as the words that tell them, where each has one. */
+  private armsOf(union: UnionType): string[] {
+    const words = this.tagged
+      .get(union.name)
+      ?.arms.flatMap((arm) => (arm.words.length === 1 ? arm.words : []));
+    if (words?.length === union.arms.length && new Set(words).size === words.length) {
+      const names = allocate(words, camelCase, this.reservedCases);
+      return words.map((word) => swiftName(names.get(word)!));
+    }
+    return armNames(union, camelCase, this.reservedCases).map(swiftName);
+  }
+
+  private indirect({ name }: UnionType): string {
+    const isInside = [...this.containment.heldBy(name)].some((held) => this.containment.holds(held, name));
+    return isInside ? 'indirect ' : '';
+  }
+
+  /** A name for a type that the model has not, different from all others. */
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
+  }
+
+  /** @param around the record that would hold the value itself, if it is not behind a list or a map */
   private typeText(type: Type, around?: string): string {
-    return spell(type, this.spelling(around));
-  }
-
-  /** @param around the type that would hold the value itself, if it is not behind a list or a map */
-  private spelling(around?: string): TypeSpelling {
-    return {
-      anything: () => this.helpers.use('JSONValue'),
-      null: () => this.helpers.use('JSONValue'),
-      boolean: () => 'Bool',
-      string: () => 'String',
-      integer: (width) =>
-        ({ int32: 'Int32', 'double-int': 'Int', int64: 'Int', unbounded: 'Decimal' })[width],
-      number: (exact) => (exact ? 'Decimal' : 'Double'),
-      list: (items) => `[${items}]`,
-      map: (values) => `[String: ${values}]`,
-      tuple: (items) => `${this.helpers.use(`Tuple${items.length}`)}<${items.join(', ')}>`,
-      named: (name, kind) => {
-        const isHeld = around !== undefined && kind === 'record' && this.containment.holds(name, around);
-        return isHeld ? `${this.helpers.use('Box')}<${this.names.type(name)}>` : this.names.type(name);
-      },
-      nullable: (of) => `${of}?`,
-      ...(around === undefined ? {} : { behind: this.spelling() }),
+    const named = (holder: string | undefined) => (name: string, kind: 'record' | 'choice' | 'union') => {
+      const own = this.names.type(name);
+      const isInside = holder !== undefined && kind === 'record' && this.containment.holds(name, holder);
+      return isInside ? `Box<${own}>` : own;
     };
+    const word = (value: string) => this.constant(value);
+    return spell(type, by.spelling(named(around), word, by.spelling(named(undefined), word)));
+  }
+
+  private emittedNames(): Emitted['names'] {
+    const names = new Map<string, NamesOfType>(
+      [...this.names.emitted()].map(([name, { type, fields }]) => [
+        name,
+        { type, fields: new Map([...fields].map(([key, field]) => [key, swiftName(field)])) },
+      ]),
+    );
+    for (const union of this.model.unions) {
+      const type = this.names.type(union.name);
+      names.set(union.name, {
+        type,
+        fields: new Map(),
+        union: { heldBy: '', arms: this.armsOf(union), shared: new Set() },
+      });
+    }
+    return names;
   }
 }
 
-/** Parameters on one line, or each on its own where that is too long. */
-function listed(parameters: readonly string[]): string {
-  const flat = parameters.join(', ');
-  return flat.length <= 90 ? flat : `\n        ${parameters.join(',\n        ')}\n    `;
+function objectTest(test: Exclude<UnionArm['test'], { readonly kind: 'json' }>): string {
+  return test.kind === 'tag'
+    ? `try decoder.says(${swift(test.key)}, [${test.values.map(swift).join(', ')}])`
+    : `try decoder.has(${swift(test.key)})`;
 }
 
-function documentation(documented: Documented, indent: string): string[] {
-  return comment('///', proseWithMark(documented, deprecatedMark)).map((line) => `${indent}${line}`);
+/** The cases of keys: those that are called as they are beside each other, the others a line each. */
+function codingKeys(keys: readonly (readonly [key: string, name: string])[]): string[] {
+  const lines: string[] = [];
+  for (const [key, name] of keys) {
+    if (key !== name) continue;
+    const last = lines.at(-1);
+    const wider = last === undefined ? '' : `${last}, ${swiftName(name)}`;
+    if (last !== undefined && wider.length <= width - 8) lines[lines.length - 1] = wider;
+    else lines.push(`case ${swiftName(name)}`);
+  }
+  for (const [key, name] of keys) if (key !== name) lines.push(`case ${swiftName(name)} = ${swift(key)}`);
+  return lines;
 }
 
-function comment(sign: string, text: string): string[] {
-  return lineComments(sign, text, 100);
+function initialiser(parameters: readonly string[], names: readonly string[]): string[] {
+  const head = `public init(${parameters.join(', ')}) {`;
+  if (names.length === 0) return [`${head}}`];
+  const signature =
+    head.length <= width - 4
+      ? [head]
+      : [
+          'public init(',
+          ...parameters.map((each, i) => `    ${each}${i < parameters.length - 1 ? ',' : ''}`),
+          ') {',
+        ];
+  return [...signature, ...names.map((name) => `    self.${name} = ${name}`), '}'];
 }
 
-/** A string literal. Half a surrogate pair becomes the replacement character, since no string of Swift holds one. */
-export function swift(text: string): string {
-  return literal(text.replace(/\p{Surrogate}/gu, '\ufffd'), {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', '\0': '\\0' },
-    unit: (code) => `\\u{${hex(code, 1)}}`,
-    astral: (code) => `\\u{${hex(code, 1)}}`,
-  });
+/** A list on one line, or an element a line where that is too long. */
+function listed(open: string, items: readonly string[], close: string, indent: number): string {
+  const flat = `${open}${items.join(', ')}${close}`;
+  const pad = ' '.repeat(indent);
+  return flat.length <= width - 40
+    ? flat
+    : `${open}\n${items.map((item) => `${pad}    ${item},`).join('\n')}\n${pad}${close}`;
+}
+
+function prose(documented: Documented): string {
+  return proseLines(proseWithMark(documented, deprecatedMark), width - 8).join('\n');
 }

@@ -1,14 +1,33 @@
 import type { TypeModel } from '../../core/model/types.js';
+import { fill } from '../kit/template.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitSwift, fileName, functionNames } from './emit.js';
+import { emitSwift, fileName, rootOf } from './emit.js';
 import { plainSwift, reachSwift } from './reach.js';
+import { ways } from './spelling.js';
+import benchTemplate from './templates/bench.swift';
+
+const shared = {
+  ways,
+  typesOthers: true,
+  natives: ['base64'],
+  reach: reachSwift,
+  plain: plainSwift,
+  bench,
+} as const;
 
 /** Swift: Codable structs. */
 export const swift: Language = {
   name: 'swift',
   title: 'Swift',
-  package: { pattern: /^[A-Z][A-Za-z0-9]*$/, example: 'Sailings', reserved: new Set(), isFile: true },
+  package: {
+    pattern: /^[A-Z][A-Za-z0-9]*$/,
+    example: 'Sailings',
+    reserved: new Set(['JSONSupport']),
+    isFile: true,
+  },
   text: 'utf-8',
+  // Foundation refuses deeper text.
+  deepest: 512,
   // Foundation's Decimal has 38 digits and an exponent of 8 bits.
   lossyNumbers: /\d{39}|[eE][+-]?[1-9]\d{2}/,
   tools: [
@@ -18,7 +37,7 @@ export const swift: Language = {
       variable: 'SKEVO_SWIFTC',
       versionArguments: ['--version'],
       versionPattern: /Swift version (\d+(?:\.\d+)+)/,
-      minimum: '5.5',
+      minimum: '6.0',
       install: 'see swift.org/install',
     },
   ],
@@ -26,41 +45,42 @@ export const swift: Language = {
     {
       name: 'codable',
       summary: 'Codable structs, Foundation only',
-      natives: ['uuid', 'base64'],
+      ...shared,
       emit: emitSwift,
-      reach: reachSwift,
-      plain: plainSwift,
-      bench,
+    },
+    {
+      name: 'public',
+      summary: 'the same, public with initialisers, for a module of their own',
+      ...shared,
+      variantOf: 'codable',
+      emit: (model, options) => emitSwift(model, options, true),
     },
   ],
 };
 
-function bench(model: TypeModel, options: BenchOptions): Bench {
-  const { pedantic } = options;
-  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
-  const program = `import Foundation
-
-func answer(_ line: String) -> String {
-    do {
-        return String(decoding: try ${encode}(try ${decode}(Data(line.utf8))), as: UTF8.self)
-    } catch {
-        return "!" + String(describing: error).split(whereSeparator: \\.isWhitespace).joined(separator: " ")
-    }
-}
-
-while let line = readLine() {
-    FileHandle.standardOutput.write(Data((answer(line) + "\\n").utf8))
-}
-`;
+function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions): Bench {
+  const { Root, isRecord, isNullable, members, fields } = rootOf(model, unknown, root);
+  const program = `${fill(benchTemplate, {
+    Root,
+    record: isRecord,
+    wrapper: isNullable ? '@Nullable ' : '',
+    built: members.map(({ label, name }, i) => ({ label, name, comma: i < members.length - 1 ? ',' : '' })),
+    fields: fields.map(({ name }, i) => ({ i: String(i), Field: name })),
+  })}\n`;
+  const usesSupport = emitSwift(model, { origin: '', unknown }).files.length > 1;
   return {
+    changes: fields.map(({ key }) => key),
     files: [{ path: 'main.swift', text: program }],
     build: [
       {
         tool: 'swiftc',
         arguments: [
-          ...(pedantic ? ['-warnings-as-errors'] : ['-suppress-warnings']),
+          '-swift-version',
+          '6',
+          pedantic ? '-warnings-as-errors' : '-suppress-warnings',
           'main.swift',
           `classes/${fileName(model)}.swift`,
+          ...(usesSupport ? ['classes/JSONSupport.swift'] : []),
           '-o',
           'bench',
         ],
