@@ -34,13 +34,16 @@ done
 loader=$root/lib64/ld-linux-x86-64.so.2
 swift=$root/usr/libexec/swift
 libraries=$root/usr/lib/x86_64-linux-gnu:$swift/lib/swift/linux
-for program in swift-frontend swift-driver clang-17 lld; do
+for program in swift-frontend swift-driver clang-17 lld swift-format; do
   "${sudo[@]}" patchelf --set-interpreter "$loader" --force-rpath --set-rpath "$libraries:$swift/lib/swift/host" "$swift/bin/$program"
 done
 for library in "$swift"/lib/swift/linux/*.so; do
   "${sudo[@]}" patchelf --force-rpath --set-rpath "$libraries" "$library"
 done
 
+# Without it the driver warns that it knows nothing of this root.
+echo '{"Version":"1.0","CanonicalName":"linux","VersionMap":{}}' | "${sudo[@]}" tee "$root/SDKSettings.json" > /dev/null
+"${sudo[@]}" ln -sf "$swift/bin/swift-format" /usr/local/bin/swift-format
 "${sudo[@]}" tee /usr/local/bin/swiftc > /dev/null << END
 #!/bin/sh
 case "\$1" in --version) exec $swift/bin/swiftc --version ;; esac

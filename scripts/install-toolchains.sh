@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Swift, Rust and pydantic 2
-# are no packages of Debian 12, or old ones: see swift.org/install, rust-lang.org/tools/install, and pip install pydantic.
+# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Rust and pydantic 2 are no
+# packages of Debian 12, or old ones: see rust-lang.org/tools/install, and pip install pydantic.
 set -euo pipefail
 
 packages=(
@@ -16,6 +16,7 @@ packages=(
   php-cli
   ruby
   g++ nlohmann-json3-dev
+  patchelf # makes the compiler of Swift run beside the system
   chromium # opens the report in the tests
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
@@ -31,6 +32,8 @@ sudo=()
 if [ "$(id -u)" -ne 0 ]; then sudo=(sudo); fi
 "${sudo[@]}" apt-get update -qq
 DEBIAN_FRONTEND=noninteractive "${sudo[@]}" apt-get install -y -qq --no-install-recommends "${packages[@]}"
+
+if ! command -v swiftc > /dev/null; then "$(dirname "$0")/install-swift.sh"; fi
 
 # The crates of the generated Rust: nothing is fetched after this.
 cd "$(dirname "$0")/.."

@@ -40,7 +40,7 @@ beforeAll(() => {
       ...['--with', 'node careless.mjs', '--quiet'],
       ...kinds.flatMap((kind) => ['--report', `report.${kind}`]),
     ],
-    { cwd: folder },
+    { cwd: folder, env: { SKEVO_SWIFTC: 'swiftc-of-nobody' } },
   );
   expect(ran.code, ran.err).toBe(1);
 });

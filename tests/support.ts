@@ -110,17 +110,12 @@ export function infer(texts: readonly string[], name = 'Sailing'): Inferred {
 /** Whether tests may pass over a language whose toolchain is not here. */
 const mayMiss = process.env['SKEVO_ALL_LANGUAGES'] === undefined;
 
-/** No package of Debian has its compiler: scripts/check-swift.sh compiles what is kept, where there is one. */
-const elsewhere = 'swift';
-
 /** The languages that can run here; the others are listed, and fail the run where none may be missing. */
 export async function languagesHere(): Promise<Language[]> {
   const here: Language[] = [];
   for (const language of languages) {
     const toolchain = await findToolchain(language);
     if (toolchain.state === 'ready') here.push({ ...language, styles: await stylesHere(language) });
-    else if (language.name === elsewhere)
-      process.stderr.write(`not run: ${language.name}, of which the sources are kept as snapshots\n`);
     else if (mayMiss) process.stderr.write(`not run: ${language.name} (${toolchain.reason})\n`);
     else throw new Error(`${language.name} must run here: ${toolchain.reason}`);
   }
@@ -131,7 +126,7 @@ export async function languagesHere(): Promise<Language[]> {
 async function stylesHere(language: Language): Promise<Language['styles']> {
   const [first, ...others] = language.styles;
   const styles: [Style, ...Style[]] = [first];
-  // What another style writes is proven by that; tests/languages/header.test.ts proves what is left.
+  // What another style writes is proven by that; tests/languages/variants.test.ts proves what is left.
   for (const style of others.filter(({ variantOf }) => variantOf === undefined)) {
     const toolchain = await findToolchain(language, undefined, style);
     if (toolchain.state === 'ready') styles.push(style);

@@ -65,6 +65,19 @@ ${dependencies}`,
     build: [['cargo', 'build', '--quiet', '--offline']],
     run: ['target/debug/client'],
   },
+  swift: {
+    types: '.',
+    package: 'Sailings',
+    files: {},
+    build: [
+      [
+        'swiftc',
+        ...['-swift-version', '6', '-warnings-as-errors'],
+        ...['main.swift', 'Sailings.swift', 'JSONSupport.swift', '-o', 'client'],
+      ],
+    ],
+    run: ['./client'],
+  },
 };
 
 /** Headers alone, in two sources of one program. */
@@ -89,7 +102,11 @@ const here = await languagesHere();
 
 /** Applications that decode, read, change, build, compare and print the demo as users of each language would. */
 describe.concurrent('an application over the demo', () => {
-  const all = [...Object.entries(clients), ['cpp:header', headers] as const];
+  const all = [
+    ...Object.entries(clients),
+    ['cpp:header', headers] as const,
+    ['swift:public', clients['swift']!] as const,
+  ];
   for (const [label, client] of all) {
     const [name, style] = label.split(':');
     const language = languages.find((each) => each.name === name)!;

@@ -3,7 +3,9 @@ extension SingleValueDecodingContainer {
     func attempt<Value: Decodable>(_ type: Value.Type) throws -> Value? {
         do {
             return try decode(type)
-        } catch DecodingError.typeMismatch(_, let context) where context.codingPath.count == codingPath.count {
+        } catch DecodingError.typeMismatch(_, let context)
+            where context.codingPath.count == codingPath.count
+        {
             return nil
         }
     }

@@ -48,7 +48,9 @@ extension KeyedDecodingContainer {
 }
 
 extension KeyedEncodingContainer {
-    __access__mutating func encode<Value: Encodable>(_ field: Field<Value>, forKey key: Key) throws {
+    __access__mutating func encode<Value: Encodable>(
+        _ field: Field<Value>, forKey key: Key
+    ) throws {
         switch field {
         case .absent: return
         case .null: try encodeNil(forKey: key)

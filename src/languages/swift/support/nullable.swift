@@ -1,4 +1,5 @@
 /// A field that is required and may be null: read and set as an optional, written as null when nil.
+// swift-format-ignore: UseSynthesizedInitializer
 @propertyWrapper
 __access__struct Nullable<Value> {
     __access__var wrappedValue: Value?

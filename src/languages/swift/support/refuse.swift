@@ -4,7 +4,9 @@ extension Decoder {
         let keys = try container(keyedBy: AnyKey.self).allKeys.map(\.stringValue)
         if let key = keys.filter({ !known.contains($0) }).min() {
             let path = codingPath + [AnyKey(stringValue: key)]
-            throw DecodingError.dataCorrupted(.init(codingPath: path, debugDescription: "no such field"))
+            throw DecodingError.dataCorrupted(
+                .init(codingPath: path, debugDescription: "no such field")
+            )
         }
     }
 }

@@ -16,7 +16,8 @@ __access__struct Tuple__size__<__parameters__>: Codable, Hashable, Sendable {
         __position__ = try items.decode(__Letter__.self)
         //: end
         if !items.isAtEnd {
-            throw DecodingError.dataCorruptedError(in: items, debugDescription: "expected a list of __size__")
+            throw DecodingError.dataCorruptedError(
+                in: items, debugDescription: "expected a list of __size__")
         }
     }
 

@@ -5,10 +5,12 @@
 __access__struct __Choice__: RawRepresentable, Codable, Hashable, Sendable {
     __access__var rawValue: String
 
+    //: if initialiser
     __access__init(rawValue: String) {
         self.rawValue = rawValue
     }
 
+    //: end
     //: each words
     __access__static let __name__ = __Choice__(rawValue: __word__)
     //: end

@@ -51,7 +51,7 @@ extension __Record__ {
         let fields = try decoder.container(keyedBy: CodingKeys.self)
         //: end
         //: each fields
-        __stored__ = try fields.__decode__
+        __read__
         //: end
         //: if extra
         __extra__ = try decoder.extra(beyond: __known__)

@@ -36,7 +36,8 @@ __access____indirect__enum __Union__: Codable, Hashable, Sendable {
         //: end
         case let word:
             throw DecodingError.dataCorruptedError(
-                forKey: .__tagName__, in: fields, debugDescription: "\"\(word)\" is none of the known words"
+                forKey: .__tagName__, in: fields,
+                debugDescription: __none__
             )
         }
     }

@@ -16,7 +16,10 @@ __access____indirect__enum __Union__: Codable, Hashable, Sendable {
         //: end
         } else {
             throw DecodingError.dataCorrupted(
-                .init(codingPath: decoder.codingPath, debugDescription: __expected__)
+                .init(
+                    codingPath: decoder.codingPath,
+                    debugDescription: __expected__
+                )
             )
         }
     }
