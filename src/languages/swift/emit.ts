@@ -575,8 +575,7 @@ function codingKeys(keys: readonly (readonly [key: string, name: string])[]): st
   return lines;
 }
 
-function initialiser(given: readonly string[], names: readonly string[]): string[] {
-  const parameters = given.map((each) => each.replace(/^self: /, 'self own: '));
+function initialiser(parameters: readonly string[], names: readonly string[]): string[] {
   const head = `public init(${parameters.join(', ')}) {`;
   if (names.length === 0) return [`${head}}`];
   const signature =
@@ -587,12 +586,7 @@ function initialiser(given: readonly string[], names: readonly string[]): string
           ...parameters.map((each, i) => `    ${each}${i < parameters.length - 1 ? ',' : ''}`),
           ') {',
         ];
-  // What is called `self` has another name inside.
-  return [
-    ...signature,
-    ...names.map((name) => `    self.${name} = ${name === '`self`' ? 'own' : name}`),
-    '}',
-  ];
+  return [...signature, ...names.map((name) => `    self.${name} = ${name}`), '}'];
 }
 
 /** A list on one line, or an element a line where that is too long. */

@@ -12,9 +12,10 @@ const keywords = words(
   'associatedtype class deinit enum extension fileprivate func import init inout internal let open operator private precedencegroup protocol public rethrows static struct subscript typealias var break case catch continue default defer do else fallthrough for guard if in repeat return throw switch where while Any as await false is nil self Self super throws true try Type Protocol',
 );
 
-/** What no field or case may be called: members that Codable, Hashable and CodingKey give, and names of generated code. */
+/** What no field or case may be called: members that Codable, Hashable and CodingKey give, names of generated code,
+ * and `self`, which behind a dot is the value itself. */
 export const reservedFields = words(
-  'encode hash hashValue description debugDescription rawValue stringValue intValue allCases fields decoder encoder',
+  'self encode hash hashValue description debugDescription rawValue stringValue intValue allCases fields decoder encoder',
 );
 
 /** Types of the library and of generated code. */
