@@ -9,7 +9,7 @@ packages=(
   mypy    # checks its types
   black   # checks its layout
   golang-go
-  openjdk-17-jdk-headless libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
+  openjdk-17-jdk-headless maven libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
   kotlin
   scala scala-library
@@ -45,6 +45,12 @@ if command -v cargo > /dev/null; then
   touch "$crates/src/lib.rs"
   cargo fetch --quiet --manifest-path "$crates/Cargo.toml"
 fi
+
+# The libraries of the generated Java, which Debian does not have.
+while read -r library; do
+  mvn --quiet --batch-mode org.apache.maven.plugins:maven-dependency-plugin:3.9.0:get \
+    "-Dartifact=$library" -Dtransitive=false
+done < src/languages/java/templates/libraries.text
 
 # What Debian has of these is old.
 tools=tests/.tools/clang

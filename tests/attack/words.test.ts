@@ -5,7 +5,7 @@ import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
 import { readSchema } from '../../src/core/schema/read.js';
-import { jackson } from '../../src/languages/kit/jackson.js';
+import { classPath, jackson } from '../../src/languages/kit/jackson.js';
 import { makeAll } from '../../src/languages/make.js';
 import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
@@ -139,6 +139,7 @@ const listed = (folder: string, files: readonly string[]): string => {
   writeFileSync(join(folder, 'files'), files.map((file) => `"${file}"`).join('\n'));
   return '@files';
 };
+const javaLibraries = () => here.find(({ name }) => name === 'java')!.libraries!;
 const jars = () => jackson.files()!.join(':');
 
 const bulk: Readonly<Record<string, Bulk>> = {
@@ -177,7 +178,14 @@ const bulk: Readonly<Record<string, Bulk>> = {
     return run(folder, 'cargo', ['check', '--quiet', '--offline']);
   },
   java: (folder, files, tool) =>
-    run(folder, tool('javac'), ['-proc:none', '-cp', jars(), '-d', 'out', listed(folder, files)]),
+    run(folder, tool('javac'), [
+      '-proc:none',
+      '-cp',
+      classPath(javaLibraries()),
+      '-d',
+      'out',
+      listed(folder, files),
+    ]),
   kotlin: (folder, files, tool) =>
     run(folder, tool('kotlinc'), ['-J-Xmx3g', '-nowarn', '-cp', jars(), '-d', 'out', ...files]),
   scala: (folder, files, tool) => {

@@ -35,6 +35,7 @@ const kotlin = 'classes/Sailing.kt';
 const csharp = 'classes/Sailing.cs';
 const scala = 'classes/Sailing.scala';
 const java = 'classes/sailing/Sailing.java';
+const javaField = 'classes/sailing/Field.java';
 const swift = 'classes/Sailing.swift';
 const swiftSupport = 'classes/JSONSupport.swift';
 
@@ -261,76 +262,31 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
   'java record': {
     'a field is dropped': [
       java,
-      /(@JsonProperty\(value = "seats", required = true)\)/,
-      '$1, access = JsonProperty.Access.WRITE_ONLY)',
+      /int seats,/,
+      '@com.fasterxml.jackson.annotation.JsonProperty(access = com.fasterxml.jackson.annotation.JsonProperty.Access.WRITE_ONLY) int seats,',
     ],
     'a rename is dropped': [
       java,
-      /@JsonProperty\(value = "departs_at", required = true\)/,
-      '@com.fasterxml.jackson.annotation.JsonAlias("departs_at") @JsonProperty(value = "departsAt", required = true)',
+      /@JsonProperty\("departs_at"\)/,
+      '@JsonProperty("departsAt")',
+      { kind: 'refused', pointer: '' },
     ],
     'a missing field gets a default': [
       java,
-      /\) \{\n/,
-      ') {\n    public Sailing {\n        gate = gate == null ? "A" : gate;\n    }\n\n',
+      /( +public Sailing \{\n)/,
+      '$1    gate = gate == null ? "A" : gate;\n',
     ],
-    'null becomes absent': [
-      java,
-      /\) \{\n/,
-      ') {\n    public Sailing {\n        delay = delay != null && delay.value() == null ? null : delay;\n    }\n\n',
-    ],
-    'absent becomes null': [
-      java,
-      /(@JsonProperty\(value = "delay"\) )@JsonInclude\(JsonInclude.Include.NON_NULL\)/,
-      '$1',
-    ],
+    'null becomes absent': [javaField, /(getNullValue.*\n +)return of\(null\);/, '$1return absent();'],
+    'absent becomes null': [javaField, /(getAbsentValue.*\n +)return absent\(\);/, '$1return of(null);'],
     'an integer becomes text': [
       java,
-      /(@JsonProperty\(value = "seats")/,
-      '@com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) $1',
+      /int seats,/,
+      '@tools.jackson.databind.annotation.JsonSerialize(using = tools.jackson.databind.ser.std.ToStringSerializer.class) int seats,',
     ],
     'an element is lost': [
       java,
-      /\) \{\n/,
-      ') {\n    public Sailing {\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }\n    }\n\n',
-    ],
-    'the last payload is swallowed': [
-      'Bench.java',
-      /output\.print\(/,
-      'if (!line.contains("2031-05-03")) output.print(',
-    ],
-  },
-  'java class': {
-    'a field is dropped': [
-      java,
-      /@JsonProperty\(value = "seats"\)\n/,
-      '@com.fasterxml.jackson.annotation.JsonIgnore\n',
-    ],
-    'a rename is dropped': [
-      java,
-      /@JsonProperty\(value = "departs_at"\)\n/,
-      '@JsonProperty(value = "departsAt")\n',
-    ],
-    'a missing field gets a default': [java, /this\.gate = gate;/, 'this.gate = gate == null ? "A" : gate;'],
-    'null becomes absent': [
-      java,
-      /this\.delay = delay;/,
-      'this.delay = delay != null && delay.value() == null ? null : delay;',
-    ],
-    'absent becomes null': [
-      java,
-      /(@JsonProperty\(value = "delay"\)) @JsonInclude\(JsonInclude.Include.NON_NULL\)/,
-      '$1',
-    ],
-    'an integer becomes text': [
-      java,
-      /(@JsonProperty\(value = "seats"\))\n/,
-      '@com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) $1\n',
-    ],
-    'an element is lost': [
-      java,
-      /this\.legs = legs;/,
-      'this.legs = legs;\n        if (legs.size() > 2) {\n            legs.remove(1);\n        }',
+      /legs = List\.copyOf\(legs\);/,
+      'legs = legs.size() > 2 ? List.of(legs.get(0), legs.get(2)) : List.copyOf(legs);',
     ],
     'the last payload is swallowed': [
       'Bench.java',

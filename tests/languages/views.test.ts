@@ -58,10 +58,6 @@ const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: stri
     /encode\((decode\(line\))\)/,
     '`${$1.atTime.toISOString()} ${$1.photoBytes.length} ${$1.nullAtTime === undefined}`',
   ],
-  java: [
-    /[\w.]+\.encode\(([\w.]+\.decode\(line\))\)/,
-    '$1.atTime() + " " + $1.photoBytes().length + " " + ($1.nullAtTime() == null)',
-  ],
   csharp: [
     /[\w.]+\.Encode\(([\w.]+\.Decode\(line\))\)/,
     '$1.AtTime().ToString("yyyy-MM-ddTHH:mm:ss.fffzzz") + " " + $1.PhotoBytes().Length + " " + ($1.NullAtTime() == null)',

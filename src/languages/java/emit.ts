@@ -1,504 +1,868 @@
 import {
-  unionsWith,
+  acceptsNull,
+  typesWithin,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
+import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { jvmViews, nullRules } from '../kit/jackson.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { aboutView } from '../kit/views.js';
-import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
-import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
-import { capitalised } from '../../core/words.js';
-import type { Emitted, EmitOptions, GeneratedFile } from '../language.js';
-import { facade, nullable, tuple } from './helpers.js';
+import { isComposite } from '../kit/containment.js';
+import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { allocate, packageWord } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { presenceOf } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { fill } from '../kit/template.js';
+import { blockComment, deprecatedMark, oneLine, proseWithMark } from '../kit/text.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
-import { hasNullState } from '../kit/presence.js';
-
-const keywords =
-  'abstract assert boolean break byte case catch char class const continue default do double else enum extends final finally float for goto if implements import instanceof int interface long native new package private protected public return short static strictfp super switch synchronized this throw throws transient try void volatile while true false null _ var yield record sealed permits';
-
-/** Methods that every object has, and that no component of a record may be called. */
-const objectMethods = 'clone finalize getClass hashCode notify notifyAll toString wait equals';
-
-const reservedFields = new Set([...keywords.split(' '), ...objectMethods.split(' ')]);
-
-const reservedTypes = new Set(
-  'None Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonAnyGetter JsonAnySetter JsonIgnoreProperties LinkedHashMap OffsetDateTime LocalDate UUID Base64 JsonInclude JsonSetter JsonValue JsonDeserialize Nulls IOException TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package Override SafeVarargs Byte Short Float'.split(
-    ' ',
-  ),
-);
-
-export const reservedPackages = new Set([...reservedFields, 'java', 'javax', 'com']);
-
-const unknownProse = 'The fields that the schema does not know.';
-
-export type JavaStyle = 'record' | 'class';
+import type { Emitted, EmitOptions, GeneratedFile, NamesOfType, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { java } from './spelling.js';
+import dateTimeSupport from './support/DateTime.java';
+import exactNodeSupport from './support/ExactNode.java';
+import fieldSupport from './support/Field.java';
+import omittableSupport from './support/Omittable.java';
+import requiredSupport from './support/Required.java';
+import strictSupport from './support/StrictMapper.java';
+import tupleSupport from './support/Tuple.java';
+import choiceTemplate from './templates/choice.java';
+import packageTemplate from './templates/package-info.java';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  return options.package ?? packageWord(model.name, reservedFields);
+  return options.package ?? packageWord(model.name, by.reservedFields);
 }
 
-/** The class with the functions that decode and encode. */
-export function facadeName({ name }: Pick<RootType, 'name'>): string {
-  return `${identifier(name, pascalCasing)}Json`;
+/** Records for Jackson 3, Java 17 and later. */
+export function emitJava(model: TypeModel, options: EmitOptions): Emitted {
+  return new Emitter(model, options).emit();
 }
 
-/** Types for Jackson, Java 17 and later. */
-export function emitJava(model: TypeModel, options: EmitOptions, style: JavaStyle): Emitted {
-  return new Emitter(model, options, style).emit();
+/** What the program of the bench needs to know of a payload. */
+export interface RootOfBench {
+  readonly Root: string;
+  readonly isRecord: boolean;
+  /** All that its constructor takes, in order. */
+  readonly members: readonly string[];
+  readonly keys: readonly string[];
 }
 
-class Emitter extends ModelEmitter {
+export function rootOf(model: TypeModel, unknown: UnknownRule | undefined, root: number): RootOfBench {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
+
+/** The width of a line. */
+const width = 100;
+
+/** The library calls constructors through handles, which have a place less. */
+const mostSlots = 253;
+
+/** Records of more components have a builder. */
+const mostPositional = 4;
+
+/** One component of a record. */
+interface Component {
+  readonly name: string;
+  readonly doc: string;
+  /** What is said to the library, where nothing around the record says it. */
+  readonly annotations: readonly string[];
+  readonly Type: string;
+  /** What a builder holds until it is set. */
+  readonly Boxed: string;
+  /** What the constructor does with it. */
+  readonly check: string;
+  /** What a builder begins with. */
+  readonly initial: string;
+  /** What nobody need say. */
+  readonly constant: string;
+}
+
+type Plan = { readonly kind: 'tagged'; readonly tagged: TaggedUnion } | { readonly kind: 'kinds' | 'told' };
+
+class Emitter {
   private readonly package: string;
-  private imports = new Set<string>();
-  private readonly tuples = new Set<number>();
-  private usesNullable = false;
+  private readonly unknown: UnknownRule;
+  private readonly plans: ReadonlyMap<string, Plan>;
+  /** The tagged unions of which a record is an alternative. */
+  private readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  private readonly names: ModelNames;
+  private readonly taken: Set<string>;
+  private readonly rootNames: readonly string[];
+  /** Types of single words, by the word. */
+  private readonly constants = new Map<string, string>();
+  private readonly spellings = by.spelling(
+    (name) => this.names.type(name),
+    (value) => this.constant(value),
+  );
 
   constructor(
-    model: TypeModel,
-    options: EmitOptions,
-    private readonly style: JavaStyle,
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
   ) {
-    super(model, options, {
-      type: pascalCasing,
-      field: camelCase,
-      reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
-      reservedFields,
-    });
     this.package = packageName(model, options);
+    this.unknown = options.unknown ?? 'drop';
+    this.plans = new Map(model.unions.map((union) => [union.name, planOf(model, union)]));
+    const together: string[][] = [];
+    for (const union of model.unions) {
+      const plan = this.plans.get(union.name)!;
+      if (plan.kind !== 'tagged') continue;
+      plan.tagged.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged: plan.tagged }));
+      together.push(plan.tagged.arms.map(({ record }) => record.name));
+    }
+    const { reservedTypes, reservedFields, typeCasing, fieldCasing } = by;
+    this.names = new ModelNames(
+      model,
+      { type: typeCasing, field: fieldCasing, reservedTypes, reservedFields },
+      together,
+    );
+    this.taken = new Set([...reservedTypes, ...this.names.all()]);
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isComposite(type) || type.kind === 'choice' ? this.names.type(type.name) : this.fresh(name),
+    );
   }
 
   emit(): Emitted {
     const { model } = this;
-    const files = [
-      ...model.records.map((each) => this.file(this.names.type(each.name), () => this.record(each))),
-      ...model.choices.map((each) => this.file(this.names.type(each.name), () => this.choice(each))),
-      ...model.unions.map((each) => this.file(this.names.type(each.name), () => this.union(each))),
-      ...model.roots.map((each) => this.file(facadeName(each), () => this.facade(each))),
+    const types = [
+      ...model.roots.flatMap((root, i) => ('name' in root.type ? [] : [this.root(root, i)])),
+      ...model.records.map((each) => [this.names.type(each.name), this.record(each)] as const),
+      ...model.choices.map((each) => [this.names.type(each.name), this.choice(each)] as const),
+      ...model.unions.map((each) => [this.names.type(each.name), this.union(each)] as const),
     ];
-    if (this.usesNullable) files.push(this.file('Nullable', () => this.helper(nullable)));
-    for (const size of [...this.tuples].sort())
-      files.push(this.file(`Tuple${size}`, () => this.helper(tuple(size))));
-    return { files, names: this.names.emitted() };
+    for (const [value, Constant] of this.constants)
+      types.push([Constant, this.words(Constant, [value], false, '')]);
+    const files = types.map(([name, text]) => this.file(name, text));
+    return {
+      files: [...files, ...this.support(types.map(([, text]) => text)), this.packageInfo()],
+      names: this.emittedNames(),
+    };
   }
 
-  private file(name: string, body: () => string): GeneratedFile {
-    this.imports = new Set();
-    const text = body();
-    const imports = [...this.imports].sort().map((each) => `import ${each};`);
-    const head = [
-      `// Generated by Skevo from ${oneLine(this.options.origin).replace(/\\/g, '/')}; edit that and generate again.`,
-      `package ${this.package};`,
+  rootOf(root: number): RootOfBench {
+    const record = recordOf(this.model, root);
+    const components = record === undefined ? [] : this.components(record);
+    const extra = record === undefined ? '' : this.extraOf(record);
+    return {
+      Root: this.rootNames[root]!,
+      isRecord: record !== undefined,
+      members: [...components.map(({ name }) => name), ...(extra === '' ? [] : [extra])],
+      keys: record === undefined ? [] : this.own(record).map(({ key }) => key),
+    };
+  }
+
+  private get generated(): string {
+    return `// Generated by Skevo from ${oneLine(this.options.origin).replace(/\\/g, '/')}; edit that and generate again.`;
+  }
+
+  private file(name: string, text: string): GeneratedFile {
+    const code = text.replace(/\/\/.*|\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"/g, ' ');
+    const used = new Set(code.match(/[A-Za-z_]\w*/g));
+    const imports = Object.entries(by.imports)
+      .filter(([type]) => used.has(type))
+      .map(([type, where]) => `import ${where}.${type};`)
+      .sort((a, b) => (a < b ? -1 : 1));
+    const parts = [
+      this.generated + `\npackage ${this.package};`,
+      ...(used.has('requireNonNull') ? ['import static java.util.Objects.requireNonNull;'] : []),
+      ...(imports.length === 0 ? [] : [imports.join('\n')]),
+      text,
     ];
-    const parts = [head.join('\n'), ...(imports.length > 0 ? [imports.join('\n')] : []), text];
-    return { path: `${this.package.replace(/\./g, '/')}/${name}.java`, text: `${parts.join('\n\n')}\n` };
+    return { path: this.pathOf(name), text: `${parts.join('\n\n')}\n` };
   }
 
-  private helper({ text, imports }: { text: string; imports: readonly string[] }): string {
-    imports.forEach((each) => this.imports.add(each));
-    return text;
+  private pathOf(name: string): string {
+    return `${this.package.replace(/\./g, '/')}/${name}.java`;
   }
 
-  private facade(payload: RootType): string {
-    const { imports, text } = facade;
-    imports.forEach((each) => this.imports.add(each));
-    const root = payload.type;
-    const type = this.typeText(root, true);
-    const target = /[<]/.test(type) ? 'new TypeReference<>() {}' : `${type}.class`;
-    if (target.startsWith('new')) this.imports.add('com.fasterxml.jackson.core.type.TypeReference');
-    const mayBeNull = ['anything', 'null', 'nullable'].includes(root.kind);
-    const prose =
-      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
-    return [...javadoc(prose, ''), text(facadeName(payload), type, target, this.unknown, mayBeNull)].join(
-      '\n',
-    );
+  /** The support code that the types use, a file each. */
+  private support(types: readonly string[]): GeneratedFile[] {
+    const own: Readonly<Record<string, string>> = {
+      Required: requiredSupport,
+      Omittable: omittableSupport,
+      Field: fieldSupport,
+      ExactNode: exactNodeSupport,
+      DateTime: dateTimeSupport,
+      StrictMapper: strictSupport,
+      ...Object.fromEntries(by.positions.map((_, i) => [`Tuple${i + 1}`, this.tuple(i + 1)])),
+    };
+    const wanted = new Set<string>();
+    const look = (text: string) => {
+      for (const name of Object.keys(own))
+        if (!wanted.has(name) && new RegExp(`\\b${name}\\b`).test(text)) {
+          wanted.add(name);
+          look(own[name]!);
+        }
+    };
+    [...types, 'StrictMapper'].forEach(look);
+    return [...wanted].sort().map((name) => ({
+      path: this.pathOf(name),
+      text: `${this.generated}\npackage ${this.package};\n\n${own[name]!.trim()}\n`,
+    }));
+  }
+
+  private tuple(size: number): string {
+    const letters = [...'ABCDEFGH'.slice(0, size)];
+    const own = by.positions.slice(0, size);
+    const flat = own.map((name, i) => `${letters[i]!} ${name}`);
+    const head = `public record Tuple${size}<${letters.join(', ')}>(${flat.join(', ')}) {}`;
+    return fill(tupleSupport, {
+      size: String(size),
+      order: own.map(java).join(', '),
+      letters: letters.join(', '),
+      components: head.length <= width ? flat.join(', ') : `\n    ${flat.join(',\n    ')}`,
+    });
+  }
+
+  private packageInfo(): GeneratedFile {
+    return {
+      path: this.pathOf('package-info'),
+      text: `${this.generated}\n${fill(packageTemplate, { package: this.package })}\n`,
+    };
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): readonly [string, string] {
+    const name = this.rootNames[i]!;
+    const Type = this.typeText(type);
+    const isNullable = acceptsNull({ key: '', required: true, nullable: type.kind === 'nullable', type });
+    const inner = type.kind === 'nullable' ? type.of : type;
+    const statement = this.check('value', inner, isNullable);
+    const nodes = nodesIn(type);
+    return [
+      name,
+      [
+        ...javadoc(documented, 'The payload.', ''),
+        `public record ${name}(@JsonValue${nodes} ${Type} value) {`,
+        '  @JsonCreator(mode = JsonCreator.Mode.DELEGATING)',
+        `  public ${name} {${statement === '' ? '}' : ''}`,
+        ...(statement === '' ? [] : [`    ${statement}`, '  }']),
+        '}',
+      ].join('\n'),
+    ];
+  }
+
+  private own(record: RecordType): readonly RecordField[] {
+    const key = this.inUnion.get(record.name)?.tagged.key;
+    return record.fields.filter((field) => field.key !== key);
+  }
+
+  private components(record: RecordType): Component[] {
+    const shared = new Set(this.inUnion.get(record.name)?.tagged.shared.map(({ key }) => key));
+    return this.own(record).map((field) => this.component(record, field, shared.has(field.key)));
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const unions = unionsWith(this.model, record);
-    const head: string[] = [...javadoc(proseWithMark(record, deprecatedMark), '')];
-    if (unions.length > 0) {
-      this.imports
-        .add('com.fasterxml.jackson.databind.JsonDeserializer')
-        .add('com.fasterxml.jackson.databind.annotation.JsonDeserialize');
-      head.push('@JsonDeserialize(using = JsonDeserializer.None.class)');
-    }
-    if (this.unknown === 'drop') {
-      this.imports.add('com.fasterxml.jackson.annotation.JsonIgnoreProperties');
-      head.push('@JsonIgnoreProperties(ignoreUnknown = true)');
-    }
-    const implemented =
-      unions.length === 0 ? '' : ` implements ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
-    const fields = record.fields.map((field) => ({
-      field,
-      name: this.names.field(record.name, field.key),
-      type: this.fieldText(field),
-    }));
-    const more = this.unknown === 'keep' ? 1 : 0;
-    refuseWide('Java', record, 1 + slotsOf(fields.map((each) => each.type)) + more);
-    if (fields.length > 0) this.imports.add('com.fasterxml.jackson.annotation.JsonProperty');
-    const isEmpty = fields.length === 0 && this.unknown !== 'keep';
-    const checks = fields.flatMap(({ field, name }) =>
-      field.type.kind === 'literal' ? this.check(name, field.type.value, field) : [],
-    );
-    // The constructor of a record that has nothing but what is unknown would take a key of that name for it.
-    if (this.style === 'record' && (isEmpty || fields.length > 0)) {
-      const components = fields.map(({ field, name, type: text }) =>
-        [
-          ...javadoc(proseWithMark(field, deprecatedMark), '    '),
-          `    ${[...this.annotations(field), text, name].join(' ')}`,
-        ].join('\n'),
+    const Record = this.names.type(record.name);
+    const components = this.components(record);
+    const inside = this.inUnion.get(record.name);
+    const extra = this.extraOf(record);
+    const Other = this.otherOf(record);
+    const rows = components.map(({ annotations, Type, name }) => row(annotations, Type, name));
+    if (extra !== '')
+      rows.push(
+        row(
+          [
+            '@JsonAnySetter',
+            '@JsonAnyGetter',
+            ...(Other === 'JsonNode' ? ['@JsonDeserialize(contentUsing = ExactNode.class)'] : []),
+          ],
+          `Map<String, ${Other}>`,
+          extra,
+        ),
       );
-      const members = checks.length === 0 ? [] : [[`    public ${type} {`, ...checks, '    }']];
-      members.push(...this.views(record));
-      if (this.unknown === 'keep') {
-        const unknown = this.names.unknown(record.name);
-        components.push(
-          [...javadoc(unknownProse, '    '), `    @JsonAnyGetter Map<String, JsonNode> ${unknown}`].join(
-            '\n',
-          ),
-        );
-        members.push([
-          '    @JsonCreator',
-          ...this.constructorHead(type, fields),
-          `        this(${[...fields.map(({ name }) => name), 'new LinkedHashMap<>()'].join(', ')});`,
-          '    }',
-        ]);
-        members.push(this.unknownSetter(unknown));
-      }
-      const body =
-        members.length === 0 ? '{}' : `{\n${members.map((each) => each.join('\n')).join('\n\n')}\n}`;
-      const list = components.length === 0 ? '()' : `(\n${components.join(',\n')})`;
-      const ignoring = isEmpty ? this.emptyRecord() : [];
-      return [...head, ...ignoring, `public record ${type}${list}${implemented} ${body}`].join('\n');
-    }
-    const unknown = this.unknown === 'keep' ? this.names.unknown(record.name) : undefined;
-    return [...head, ...this.plainClass(record, implemented, fields, checks, unknown)].join('\n');
-  }
-
-  /** Jackson takes an object without properties for a mistake unless it is told what it is. */
-  private emptyRecord(): string[] {
-    this.imports.add('com.fasterxml.jackson.databind.annotation.JsonSerialize');
-    return ['@JsonSerialize'];
-  }
-
-  private plainClass(
-    record: RecordType,
-    implemented: string,
-    fields: readonly { field: RecordField; name: string; type: string }[],
-    checks: readonly string[],
-    unknown: string | undefined,
-  ): string[] {
-    this.imports.add('com.fasterxml.jackson.annotation.JsonCreator');
-    const type = this.names.type(record.name);
-    const declared = fields.map(({ name, type: text }) => `    private final ${text} ${name};`);
-    if (unknown !== undefined)
-      declared.push(`    private final Map<String, JsonNode> ${unknown} = new LinkedHashMap<>();`);
+    refuseWide(
+      'Java',
+      record,
+      slotsOf(components.map(({ Type }) => Type)) + (extra === '' ? 1 : 2),
+      mostSlots,
+    );
+    const header = this.header(Record, rows, inside?.union);
+    const checks = [
+      ...components.map(({ check }) => check),
+      ...(extra === '' ? [] : [`${extra} = Collections.unmodifiableMap(new LinkedHashMap<>(${extra}));`]),
+    ].filter((each) => each !== '');
+    const blocks = [
+      ...(checks.length === 0
+        ? []
+        : [[`  public ${Record} {`, ...checks.map((each) => `    ${each}`), '  }']]),
+      ...this.shorter(Record, components, extra),
+      ...this.building(Record, components, extra, Other),
+      ...this.told(record),
+      ...(this.unknown === 'reject' && record.others === undefined ? [refusal] : []),
+    ];
+    const annotations = this.recordAnnotations(record, components, inside !== undefined);
     return [
-      ...(declared.length === 0 ? this.emptyRecord() : []),
-      `public final class ${type}${implemented} {`,
-      ...declared,
-      ...(declared.length === 0 ? [] : ['']),
-      '    @JsonCreator',
-      ...this.constructorHead(type, fields),
-      ...checks,
-      ...fields.map(({ name }) => `        this.${name} = ${name};`),
-      '    }',
-      ...fields.flatMap(({ field, name, type: text }) => [
+      ...javadoc(
+        record,
         '',
-        ...javadoc(proseWithMark(field, deprecatedMark), '    '),
-        `    ${this.annotations(field)
-          .filter((each) => !each.startsWith('@JsonSetter'))
-          .map((each) => each.replace(', required = true', ''))
-          .join(' ')}`,
-        `    public ${text} get${capitalised(name)}() {`,
-        `        return ${name};`,
-        '    }',
-      ]),
-      ...this.views(record).flatMap((each) => ['', ...each]),
-      ...(unknown === undefined
+        extra === ''
+          ? ''
+          : `@param ${extra} the keys that the schema does not ${record.others === undefined ? 'know' : 'name'}`,
+      ),
+      ...annotations,
+      `${header} {${blocks.length === 0 ? '}' : ''}`,
+      ...(blocks.length === 0 ? [] : [blocks.map((lines) => lines.join('\n')).join('\n\n'), '}']),
+    ].join('\n');
+  }
+
+  private header(Record: string, rows: readonly (readonly string[])[], union: UnionType | undefined): string {
+    const tail = union === undefined ? '' : ` implements ${this.names.type(union.name)}`;
+    const flat = `public record ${Record}(${rows.map((each) => each.join(' ')).join(', ')})`;
+    if (`${flat}${tail} {`.length <= width && rows.every((each) => each.length === 1))
+      return `${flat}${tail}`;
+    const lines = rows.map((each) => each.join('\n        '));
+    return `public record ${Record}(\n    ${lines.join(',\n    ')})${tail === '' ? '' : `\n   ${tail}`}`;
+  }
+
+  private recordAnnotations(
+    record: RecordType,
+    components: readonly Component[],
+    isInside: boolean,
+  ): string[] {
+    const fields = this.own(record);
+    const isOpen = components.some(({ Type }) => Type.startsWith('Field<'));
+    const hasNulls = fields.some((field) => field.required && acceptsNull(field));
+    return [
+      ...(this.unknown === 'drop' && record.others === undefined && !isInside
+        ? ['@JsonIgnoreProperties(ignoreUnknown = true)']
+        : []),
+      ...(isOpen
+        ? ['@JsonInclude(value = JsonInclude.Include.CUSTOM, valueFilter = Field.Absent.class)']
+        : hasNulls
+          ? ['@JsonInclude(JsonInclude.Include.ALWAYS)']
+          : []),
+      ...this.naming(record.name, fields),
+    ];
+  }
+
+  /** What keeps a mapper that re-cases names from re-casing these. */
+  private naming(record: string, fields: readonly RecordField[]): string[] {
+    const isRecased = fields.some(({ key }) => /[A-Z]/.test(key) && this.names.field(record, key) === key);
+    return isRecased ? ['@JsonNaming(PropertyNamingStrategies.LowerCamelCaseStrategy.class)'] : [];
+  }
+
+  /** A constructor without what nobody need say. */
+  private shorter(Record: string, components: readonly Component[], extra: string): string[][] {
+    const given = components.filter(({ constant }) => constant === '');
+    if (given.length === components.length && extra === '') return [];
+    // It must not be the same constructor again, nor the only one of a wide record.
+    if (components.length > mostPositional) return [];
+    const parameters = given.map(({ Type, name }) => `${Type} ${name}`).join(', ');
+    const all = components.map(({ name, constant }) => (constant === '' ? name : constant));
+    const call = [...all, ...(extra === '' ? [] : ['Map.of()'])].join(', ');
+    return [[`  public ${Record}(${parameters}) {`, `    this(${call});`, '  }']];
+  }
+
+  private building(
+    Record: string,
+    components: readonly Component[],
+    extra: string,
+    Other: string,
+  ): string[][] {
+    if (components.length <= mostPositional) return [];
+    const all = [
+      ...components,
+      ...(extra === ''
         ? []
         : [
-            '',
-            ...javadoc(unknownProse, '    '),
-            '    @JsonAnyGetter',
-            `    public Map<String, JsonNode> get${capitalised(unknown)}() {`,
-            `        return ${unknown};`,
-            '    }',
-            '',
-            ...this.unknownSetter(unknown),
+            {
+              name: extra,
+              Type: `Map<String, ${Other}>`,
+              Boxed: `Map<String, ${Other}>`,
+              initial: ' = Map.of()',
+            },
           ]),
-      '}',
     ];
-  }
-
-  /** Methods that give texts as values of Java. */
-  private views(record: RecordType): string[][] {
-    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name, mayLack, isBoth } = view;
-      const own = this.names.field(record.name, field.key);
-      const [native, from, module] = jvmViews[form];
-      this.imports.add(module);
-      const text = isBoth ? `${own}.value()` : own;
-      const none = isBoth ? `${own} == null || ${text} == null` : `${own} == null`;
-      return [
-        ...javadoc(aboutView(view, own, 'null'), '    '),
-        `    public ${native} ${name}() {`,
-        `        return ${mayLack ? `${none} ? null : ` : ''}${from}(${text});`,
+    const arguments_ = all.map(({ name }) => name);
+    const flat = `      return new ${Record}(${arguments_.join(', ')});`;
+    const begun = all.map(({ name }) => `.${name}(${name})`);
+    return [
+      ['  public static Builder builder() {', '    return new Builder();', '  }'],
+      [
+        '  /** A builder that starts with the values of this one. */',
+        '  public Builder toBuilder() {',
+        ...(`    return new Builder()${begun.join('')};`.length <= width
+          ? [`    return new Builder()${begun.join('')};`]
+          : ['    return new Builder()', `        ${begun.join('\n        ')};`]),
+        '  }',
+      ],
+      [
+        '  public static final class Builder {',
+        ...all.map(({ Boxed, name, initial }) => `    private ${Boxed} ${name}${initial};`),
+        '',
+        '    private Builder() {}',
+        '',
+        ...all.flatMap(({ Type, name }) => [
+          `    public Builder ${name}(${Type} ${name}) {`,
+          `      this.${name} = ${name};`,
+          '      return this;',
+          '    }',
+          '',
+        ]),
+        '    /**',
+        '     * The record.',
+        '     *',
+        '     * @throws NullPointerException if a required field was not set, by its name',
+        '     */',
+        '    @SuppressWarnings("NullAway") // the record refuses what was not set',
+        `    public ${Record} build() {`,
+        ...(flat.length <= width
+          ? [flat]
+          : [`      return new ${Record}(`, `          ${arguments_.join(',\n          ')});`]),
         '    }',
-      ];
-    });
+        '  }',
+      ],
+    ];
   }
 
-  /** The head of the constructor by which Jackson makes a record of its known fields. */
-  private constructorHead(
-    type: string,
-    fields: readonly { field: RecordField; name: string; type: string }[],
-  ): string[] {
-    const parameters = fields.map(
-      ({ field, name, type: text }) =>
-        `            ${[...this.annotations(field).filter((each) => !each.startsWith('@JsonInclude')), text, name].join(' ')}`,
+  /** The word that tells an alternative. */
+  private told(record: RecordType): string[][] {
+    const inside = this.inUnion.get(record.name);
+    if (inside === undefined) return [];
+    const { words } = inside.tagged.arms.find((arm) => arm.record === record)!;
+    return [
+      [
+        '  @Override',
+        `  public String ${this.tagName(inside.tagged)}() {`,
+        `    return ${java(words[0]!)};`,
+        '  }',
+      ],
+    ];
+  }
+
+  private tagName({ key, arms }: TaggedUnion): string {
+    const taken = arms.flatMap(({ record }) =>
+      this.own(record).map((field) => this.names.field(record.name, field.key)),
     );
-    return [`    public ${type}(${parameters.length === 0 ? '' : `\n${parameters.join(',\n')}`}) {`];
+    return allocate([key], by.fieldCasing, new Set([...by.reservedFields, ...taken])).get(key)!;
   }
 
-  private unknownSetter(unknown: string): string[] {
-    for (const each of [
-      'com.fasterxml.jackson.annotation.JsonAnyGetter',
-      'com.fasterxml.jackson.annotation.JsonAnySetter',
-      'com.fasterxml.jackson.annotation.JsonCreator',
-      'com.fasterxml.jackson.databind.JsonNode',
-      'java.util.LinkedHashMap',
-      'java.util.Map',
-    ])
-      this.imports.add(each);
-    return [
-      '    @JsonAnySetter',
-      '    private void keep(String key, JsonNode value) {',
-      `        ${unknown}.put(key, value);`,
-      '    }',
+  private component(record: RecordType, field: RecordField, isShared: boolean): Component {
+    const name = this.names.field(record.name, field.key);
+    const { annotations, Type, presence } = this.said(record, field);
+    const Boxed = this.boxedText(field.type);
+    const isConstant = field.type.kind === 'literal' && presence === 'required';
+    const isNullable = presence === 'nullable' || presence === 'optional';
+    const isPrimitive = /^[a-z]/.test(Type);
+    return {
+      name,
+      doc: '',
+      annotations: isShared ? [] : annotations,
+      Type,
+      Boxed: presence === 'both' ? Type : `@Nullable ${isNullable ? Type.replace('@Nullable ', '') : Boxed}`,
+      check: isPrimitive
+        ? ''
+        : presence === 'both'
+          ? `requireNonNull(${name}, "${name}");`
+          : this.check(name, field.type, isNullable),
+      initial:
+        presence === 'both' ? ' = Field.absent()' : isConstant ? ` = ${this.constantValue(field.type)}` : '',
+      constant: isConstant ? this.constantValue(field.type) : '',
+    };
+  }
+
+  private constantValue(type: Type): string {
+    if (type.kind !== 'literal') return '';
+    const NAME = allocate([type.value], by.constantCasing, new Set()).get(type.value)!;
+    return `${this.constant(type.value)}.${NAME}`;
+  }
+
+  /** What a field says to the library, and its type. */
+  private said(
+    record: RecordType,
+    field: RecordField,
+  ): {
+    readonly annotations: readonly string[];
+    readonly Type: string;
+    readonly presence: ReturnType<typeof presenceOf>;
+  } {
+    const { key, type } = field;
+    const name = this.names.field(record.name, key);
+    const presence = presenceOf(field);
+    const isNode = type.kind === 'anything' || type.kind === 'null';
+    const renamed = name === key ? [] : [`@JsonProperty(${java(key)})`];
+    const required =
+      name === key
+        ? '@JsonProperty(required = true)'
+        : `@JsonProperty(value = ${java(key)}, required = true)`;
+    const inner = [
+      ...nodesIn(type)
+        .trim()
+        .split(/ (?=@)/)
+        .filter(Boolean),
+      ...(hasTime(type) ? ['@DateTime'] : []),
     ];
+    const isFilled = isContainer(type) && !holdsNulls(type);
+    const contents = isFilled ? ['@JsonSetter(contentNulls = Nulls.FAIL)'] : [];
+    const text = this.typeText(type);
+    if (isNode)
+      return {
+        annotations: [
+          ...(field.required ? [required] : [...renamed, '@JsonInclude(JsonInclude.Include.NON_NULL)']),
+          '@JsonDeserialize(using = ExactNode.class)',
+        ],
+        Type: field.required ? 'JsonNode' : '@Nullable JsonNode',
+        presence: field.required ? 'required' : 'optional',
+      };
+    switch (presence) {
+      case 'required':
+        return {
+          annotations: [
+            isContainer(type) && !isFilled ? '@JsonSetter(nulls = Nulls.FAIL)' : '@Required',
+            ...renamed,
+            ...inner,
+          ],
+          Type: text,
+          presence,
+        };
+      case 'nullable':
+        return {
+          annotations: [required, ...contents, ...inner],
+          Type: `@Nullable ${this.boxedText(type)}`,
+          presence,
+        };
+      case 'optional':
+        return {
+          annotations: ['@Omittable', ...renamed, ...contents, ...inner],
+          Type: `@Nullable ${this.boxedText(type)}`,
+          presence,
+        };
+      case 'both':
+        return {
+          annotations: [...renamed, ...contents, ...inner],
+          Type: `Field<${this.boxedText(type)}>`,
+          presence,
+        };
+    }
   }
 
-  private check(name: string, value: string, field: RecordField): string[] {
-    const mayLack = !field.required || field.nullable ? `${name} != null && ` : '';
-    return [
-      `        if (${mayLack}!${java(value)}.equals(${name})) {`,
-      `            throw new IllegalArgumentException(${java(`expected ${JSON.stringify(value)}`)});`,
-      '        }',
-    ];
+  /** What a constructor does with a value: lists and maps become copies that nobody changes. */
+  private check(name: string, type: Type, isNullable: boolean): string {
+    const copy =
+      type.kind === 'list'
+        ? acceptsNullItself(type.items)
+          ? `Collections.unmodifiableList(new ArrayList<>(${name}))`
+          : `List.copyOf(${name})`
+        : type.kind === 'map'
+          ? `Collections.unmodifiableMap(new LinkedHashMap<>(${name}))`
+          : undefined;
+    if (copy !== undefined) return `${name} = ${isNullable ? `${name} == null ? null : ` : ''}${copy};`;
+    if (isNullable || /^[a-z]/.test(this.typeText(type))) return '';
+    return `requireNonNull(${name}, "${name}");`;
   }
 
-  private annotations(field: RecordField): string[] {
-    const { required } = field;
-    const list = [`@JsonProperty(value = ${java(field.key)}${required ? ', required = true' : ''})`];
-    if (!required) {
-      this.imports.add('com.fasterxml.jackson.annotation.JsonInclude');
-      list.push('@JsonInclude(JsonInclude.Include.NON_NULL)');
-    }
-    const nulls = nullRules(field);
-    if (nulls.length > 0) {
-      this.imports
-        .add('com.fasterxml.jackson.annotation.JsonSetter')
-        .add('com.fasterxml.jackson.annotation.Nulls');
-      list.push(`@JsonSetter(${nulls.join(', ')})`);
-    }
-    return list;
+  /** The field for keys that a record has beside its fields; empty where it keeps none. */
+  private extraOf(record: RecordType): string {
+    if (this.unknown !== 'keep' && record.others === undefined) return '';
+    const taken = record.fields.map(({ key }) => this.names.field(record.name, key));
+    return allocate(['extra'], by.fieldCasing, new Set([...by.reservedFields, ...taken])).get('extra')!;
   }
 
-  private fieldText(field: RecordField): string {
-    const { type, required } = field;
-    const isNullable = hasNullState(field);
-    if (!required && isNullable) {
-      this.usesNullable = true;
-      return `Nullable<${this.typeText(type, true)}>`;
-    }
-    return this.typeText(type, !required || isNullable);
+  private otherOf({ others }: RecordType): string {
+    return others === undefined ? 'JsonNode' : this.boxedText(others);
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, screamingCase, new Set(keywords.split(' ')));
-    this.imports.add('com.fasterxml.jackson.annotation.JsonValue');
-    if (!choice.open) {
-      const constants = choice.values.map((value) => `    ${names.get(value)!}(${java(value)})`);
-      return [
-        ...javadoc(proseWithMark(choice, deprecatedMark), ''),
-        `public enum ${type} {`,
-        `${constants.join(',\n')};`,
-        '',
-        '    private final String word;',
-        '',
-        `    ${type}(String word) {`,
-        '        this.word = word;',
-        '    }',
-        '',
-        '    @JsonValue',
-        '    public String word() {',
-        '        return word;',
-        '    }',
-        '}',
-      ].join('\n');
-    }
-    this.imports.add('com.fasterxml.jackson.annotation.JsonCreator');
-    const constants = choice.values.map(
-      (value) => `    public static final ${type} ${names.get(value)!} = new ${type}(${java(value)});`,
+    return this.words(
+      this.names.type(choice.name),
+      choice.values,
+      choice.open,
+      javadoc(choice, choice.open ? 'Other words than these are values too.' : '', '').join('\n'),
     );
-    return [
-      ...javadoc(
-        [proseOf(choice), 'Other words than the constants are values too.'].filter(Boolean).join('\n\n'),
-        '',
-      ),
-      `public record ${type}(String word) {`,
-      ...constants,
-      '',
-      '    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)',
-      `    public ${type} {}`,
-      '',
-      '    @JsonValue',
-      '    public String word() {',
-      '        return word;',
-      '    }',
-      '}',
-    ].join('\n');
+  }
+
+  private words(Choice: string, values: readonly string[], open: boolean, doc: string): string {
+    const names = allocate(values, by.constantCasing, new Set());
+    const text = fill(choiceTemplate, {
+      Choice,
+      doc: '',
+      open,
+      words: values.map((value, i) => ({
+        Choice,
+        NAME: names.get(value)!,
+        word: java(value),
+        comma: i < values.length - 1 ? ',' : '',
+      })),
+    });
+    return doc === '' ? text : `${doc}\n${text}`;
+  }
+
+  private constant(value: string): string {
+    const known = this.constants.get(value) ?? this.fresh(`${value} word`);
+    this.constants.set(value, known);
+    return known;
   }
 
   private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, ...this.names.all(), 'Arm']));
-    for (const each of [
-      'com.fasterxml.jackson.core.JsonParser',
-      'com.fasterxml.jackson.databind.DeserializationContext',
-      'com.fasterxml.jackson.databind.JsonDeserializer',
-      'com.fasterxml.jackson.databind.JsonNode',
-      'com.fasterxml.jackson.databind.annotation.JsonDeserialize',
-      'java.io.IOException',
-    ])
-      this.imports.add(each);
-    const wrapped = union.arms.map((arm, i) => ({
-      arm,
-      name: arm.type.kind === 'record' ? this.names.type(arm.type.name) : arms[i]!,
-      isRecord: arm.type.kind === 'record',
-      text: this.typeText(arm.type, true),
-    }));
-    const wrappers = wrapped.filter(({ isRecord }) => !isRecord);
-    if (wrappers.length > 0) this.imports.add('com.fasterxml.jackson.annotation.JsonValue');
-    const permits = wrapped.map(({ name, isRecord }) => (isRecord ? name : `${type}.${name}`));
-    const reads = wrapped.map(({ arm, name, isRecord, text }) => {
-      const value = isRecord ? this.read(name) : `new ${name}(${this.read(text)})`;
+    const plan = this.plans.get(union.name)!;
+    return plan.kind === 'tagged' ? this.taggedUnion(union, plan.tagged) : this.valueUnion(union, plan.kind);
+  }
+
+  private taggedUnion(union: UnionType, tagged: TaggedUnion): string {
+    const Union = this.names.type(union.name);
+    const { key, shared, arms } = tagged;
+    const tag = this.tagName(tagged);
+    const first = arms[0]!.record;
+    const Arms = arms.map(({ record }) => this.names.type(record.name));
+    const methods = shared.map((field) => {
+      const { annotations, Type } = this.said(first, field);
       return [
-        `            if (${this.test(arm)}) {`,
-        `                return ${value};`,
-        '            }',
+        ...javadoc(field, '', '').map((line) => `  ${line}`),
+        ...annotations.map((each) => `  ${each}`),
+        `  ${Type} ${this.names.field(first.name, field.key)}();`,
       ].join('\n');
     });
+    const permits = `public sealed interface ${Union} permits ${Arms.join(', ')} {`;
     return [
-      ...javadoc(proseWithMark(union, deprecatedMark), ''),
-      `@JsonDeserialize(using = ${type}.Reader.class)`,
-      `public sealed interface ${type} permits ${permits.join(', ')} {`,
-      ...wrappers.flatMap(({ name, text }) => [
-        '    @JsonDeserialize(using = JsonDeserializer.None.class)',
-        `    record ${name}(${text} value) implements ${type} {`,
-        '        @JsonValue',
-        `        public ${text} value() {`,
-        '            return value;',
-        '        }',
-        '    }',
-        '',
-      ]),
-      '    /** Tells the alternatives apart. */',
-      `    final class Reader extends JsonDeserializer<${type}> {`,
-      '        @Override',
-      `        public Class<?> handledType() {`,
-      `            return ${type}.class;`,
-      '        }',
-      '',
-      '        @Override',
-      `        public ${type} deserialize(JsonParser parser, DeserializationContext context) throws IOException {`,
-      '            JsonNode node = context.readTree(parser);',
-      ...reads,
-      `            return context.reportInputMismatch(${type}.class, "%s", ${java(`expected ${expectedOf(union)}`)});`,
-      '        }',
-      '    }',
+      ...javadoc(union, `Told apart by its ${tag}.`, ''),
+      '@JsonTypeInfo(',
+      '    use = JsonTypeInfo.Id.NAME,',
+      '    include = JsonTypeInfo.As.EXISTING_PROPERTY,',
+      `    property = ${java(key)})`,
+      '@JsonSubTypes({',
+      arms
+        .map(({ words }, i) => `  @JsonSubTypes.Type(value = ${Arms[i]!}.class, name = ${java(words[0]!)})`)
+        .join(',\n'),
+      '})',
+      `@JsonPropertyOrder(${java(key)})`,
+      ...(this.unknown === 'drop' ? ['@JsonIgnoreProperties(ignoreUnknown = true)'] : []),
+      ...this.naming(first.name, shared),
+      permits.length <= width
+        ? permits
+        : `public sealed interface ${Union}\n    permits ${Arms.join(',\n        ')} {`,
+      `  @JsonProperty${tag === key ? '' : `(${java(key)})`}\n  String ${tag}();`,
+      ...methods.map((each) => `\n${each}`),
       '}',
     ].join('\n');
   }
 
-  private read(text: string): string {
-    if (!text.includes('<')) return `context.readTreeAsValue(node, ${text}.class)`;
-    this.imports.add('com.fasterxml.jackson.core.type.TypeReference');
-    return `context.readTreeAsValue(node, context.getTypeFactory().constructType(new TypeReference<${text}>() {}))`;
+  /** A union whose alternatives hold a value each. */
+  private valueUnion(union: UnionType, kind: 'kinds' | 'told'): string {
+    const Union = this.names.type(union.name);
+    const Arms = this.armsOf(union);
+    const rows = union.arms.map(({ type, test }, i) => ({
+      type,
+      test,
+      Arm: Arms[i]!,
+      Type: this.typeText(type),
+    }));
+    const records = rows.map(({ type, Arm, Type }) => {
+      const check = this.check('value', type, false);
+      const annotations = `@JsonValue${nodesIn(type)}${hasTime(type) ? ' @DateTime' : ''}`;
+      const head = `  record ${Arm}(${annotations} ${Type} value) implements ${Union} {`;
+      const opened =
+        head.length < width
+          ? head
+          : `  record ${Arm}(${annotations} ${Type} value)\n      implements ${Union} {`;
+      return check === ''
+        ? `${opened}}`
+        : [opened, `    public ${Arm} {`, `      ${check}`, '    }', '  }'].join('\n');
+    });
+    const ways = kind === 'kinds' ? this.creators(union, rows) : [this.reader(union, rows)];
+    return [
+      ...javadoc(union, '', ''),
+      ...(kind === 'told' ? [`@JsonDeserialize(using = ${Union}.Deserializer.class)`] : []),
+      `public sealed interface ${Union} {`,
+      [...(kind === 'kinds' ? ways : []), ...records, ...(kind === 'told' ? ways : [])].join('\n\n'),
+      '}',
+    ].join('\n');
   }
 
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `node.path(${java(test.key)}).textValue()`;
-      return `node.isObject() && ${test.values.length === 1 ? `${java(test.values[0]!)}.equals(${tag})` : `(${test.values.map((value) => `${java(value)}.equals(${tag})`).join(' || ')})`}`;
-    }
-    if (test.kind === 'key') return `node.has(${java(test.key)})`;
-    return byJsonType(type, {
-      boolean: 'node.isBoolean()',
-      string: 'node.isTextual()',
-      number: 'node.isNumber()',
-      list: 'node.isArray()',
-      object: 'node.isObject()',
+  /** What the library chooses among by the kind of JSON. */
+  private creators(union: UnionType, rows: readonly { type: Type; Arm: string; Type: string }[]): string[] {
+    const Union = this.names.type(union.name);
+    return rows.flatMap(({ type, Arm, Type }) => {
+      const filled = isContainer(type) && !holdsNulls(type) ? '@Required ' : '';
+      const own = (given: string) =>
+        [
+          '  @JsonCreator',
+          `  static ${Union} of(${given} value) {`,
+          `    return new ${Arm}(value);`,
+          '  }',
+        ].join('\n');
+      // Beside a list or an object the library takes a number for one of these unless there is a creator for its size.
+      const sizes = Type === 'double' ? ['double', 'long', 'int'] : Type === 'long' ? ['long', 'int'] : [];
+      return sizes.length > 0
+        ? sizes.map(own)
+        : [own(`${filled}${nodesIn(type).trimStart()}${nodesIn(type) === '' ? '' : ' '}${Type}`)];
     });
   }
 
-  private typeText(type: Type, boxed: boolean): string {
-    return spell(type, boxed ? this.boxed : { ...this.boxed, ...this.primitives });
+  /** What tells alternatives by what they have. */
+  private reader(
+    union: UnionType,
+    rows: readonly { type: Type; test: UnionArm['test']; Arm: string; Type: string }[],
+  ): string {
+    const Union = this.names.type(union.name);
+    return [
+      `  final class Deserializer extends ValueDeserializer<${Union}> {`,
+      '    @Override',
+      `    public ${Union} deserialize(JsonParser parser, DeserializationContext context) {`,
+      '      JsonNode node = ExactNode.read(parser);',
+      ...rows.flatMap(({ type, test, Arm }) => [
+        `      if (${nodeTest(type, test)}) {`,
+        `        return new ${Arm}(${this.readAs(type)});`,
+        '      }',
+      ]),
+      `      return context.reportInputMismatch(this, ${java(`expected ${expectedOf(union)}`)});`,
+      '    }',
+      '  }',
+    ].join('\n');
   }
 
-  private imported(path: string): string {
-    this.imports.add(path);
-    return path.split('.').at(-1)!;
+  private readAs(type: Type): string {
+    const Boxed = this.boxedText(type);
+    if (!Boxed.includes('<')) return `context.readTreeAsValue(node, ${Boxed}.class)`;
+    const factory = 'context.getTypeFactory()';
+    const made = (text: string): string => {
+      const list = /^List<(.*)>$/.exec(text);
+      if (list !== null) return `${factory}.constructCollectionType(List.class, ${made(list[1]!)})`;
+      const map = /^Map<String, (.*)>$/.exec(text);
+      if (map !== null)
+        return `${factory}.constructMapType(Map.class, ${factory}.constructType(String.class), ${made(map[1]!)})`;
+      const tuple = /^(Tuple\d)<(.*)>$/.exec(text);
+      if (tuple !== null)
+        return `${factory}.constructParametricType(${tuple[1]!}.class, ${parts(tuple[2]!).map(made).join(', ')})`;
+      return `${factory}.constructType(${text.replace('@Nullable ', '')}.class)`;
+    };
+    return `context.readTreeAsValue(node, ${made(Boxed)})`;
   }
 
-  /** How types are spelled where no primitive may stand. */
-  private readonly boxed: TypeSpelling = {
-    anything: () => this.imported('com.fasterxml.jackson.databind.JsonNode'),
-    null: () => this.boxed.anything(),
-    boolean: () => 'Boolean',
-    string: () => 'String',
-    integer: (width) => {
-      if (width === 'unbounded') return this.imported('java.math.BigInteger');
-      return width === 'int32' ? 'Integer' : 'Long';
-    },
-    number: (exact) => (exact ? this.imported('java.math.BigDecimal') : 'Double'),
-    list: (items) => `${this.imported('java.util.List')}<${items}>`,
-    map: (values) => `${this.imported('java.util.Map')}<String, ${values}>`,
-    tuple: (items) => {
-      this.tuples.add(items.length);
-      return `Tuple${items.length}<${items.join(', ')}>`;
-    },
-    named: (name) => this.names.type(name),
-    nullable: (of) => of,
-  };
+  private armsOf(union: UnionType): string[] {
+    const plan = this.plans.get(union.name)!;
+    if (plan.kind === 'tagged')
+      return union.arms.map(({ type }) => this.names.type((type as { name: string }).name));
+    return armNames(union, by.typeCasing, this.taken);
+  }
 
-  private readonly primitives: Partial<TypeSpelling> = {
-    boolean: () => 'boolean',
-    integer: (width) => {
-      if (width === 'unbounded') return this.boxed.integer(width);
-      return width === 'int32' ? 'int' : 'long';
-    },
-    number: (exact) => (exact ? this.boxed.number(exact) : 'double'),
-    behind: this.boxed,
-    inside: this.boxed,
-  };
+  /** A name for a type that the model has not, different from all others. */
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], by.typeCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
+  }
+
+  private typeText(type: Type): string {
+    return spell(type, this.spellings.plain);
+  }
+
+  private boxedText(type: Type): string {
+    return spell(type, this.spellings.boxed);
+  }
+
+  private emittedNames(): Emitted['names'] {
+    const names = new Map<string, NamesOfType>(this.names.emitted());
+    for (const union of this.model.unions) {
+      const plan = this.plans.get(union.name)!;
+      const tagged = plan.kind === 'tagged' ? plan.tagged : undefined;
+      const owner = tagged?.arms[0]!.record.name;
+      const fields = new Map(tagged?.shared.map(({ key }) => [key, this.names.field(owner!, key)]));
+      names.set(union.name, {
+        type: this.names.type(union.name),
+        fields,
+        union: { heldBy: '', arms: this.armsOf(union), shared: new Set(fields.keys()) },
+      });
+    }
+    return names;
+  }
 }
 
-/** Backslashes begin escapes even in comments, and tags and entities mean something there. */
-function javadoc(text: string, indent: string): string[] {
+const refusal = [
+  '  @JsonAnySetter',
+  '  private void refuse(String key, @Nullable Object value) {',
+  '    throw new IllegalArgumentException("there is no field " + key);',
+  '  }',
+];
+
+function planOf(model: TypeModel, union: UnionType): Plan {
+  const tagged = toldByWord(model, union);
+  if (tagged !== undefined && tagged.arms.every(({ words }) => words.length === 1))
+    return { kind: 'tagged', tagged };
+  const isByKind = union.arms.every(({ type, test }) => test.kind === 'json' && !isApart(type));
+  // Of creators that take what is no plain scalar and no list, there can be one.
+  const delegates = union.arms.filter(
+    ({ type }) =>
+      ['record', 'map', 'choice', 'literal', 'union'].includes(type.kind) ||
+      (type.kind === 'string' && type.form !== undefined),
+  );
+  return { kind: isByKind && delegates.length <= 1 ? 'kinds' : 'told' };
+}
+
+/** What no creator takes: lists of fixed length, and numbers of any size, of which small ones look for another. */
+function isApart(type: Type): boolean {
+  return (
+    type.kind === 'tuple' ||
+    (type.kind === 'integer' && type.width === 'unbounded') ||
+    (type.kind === 'number' && type.exact)
+  );
+}
+
+/** A component as one line, or as two where it is too long for one. */
+function row(annotations: readonly string[], Type: string, name: string): string[] {
+  const line = [...annotations, Type, name].join(' ');
+  return line.length <= width - 6 ? [line] : [annotations.join(' '), `${Type} ${name}`];
+}
+
+function nodeTest(type: Type, test: UnionArm['test']): string {
+  if (test.kind === 'tag') {
+    const found = `node.path(${java(test.key)}).asString("")`;
+    const words = test.values.map((word) => `${found}.equals(${java(word)})`);
+    return `node.isObject() && ${words.length === 1 ? words[0]! : `(${words.join(' || ')})`}`;
+  }
+  if (test.kind === 'key') return `node.has(${java(test.key)})`;
+  return byJsonType(type, {
+    boolean: 'node.isBoolean()',
+    string: 'node.isString()',
+    number: 'node.isNumber()',
+    list: 'node.isArray()',
+    object: 'node.isObject()',
+  });
+}
+
+/** Parts of a list of type arguments. */
+function parts(text: string): string[] {
+  const found: string[] = [''];
+  let depth = 0;
+  for (const sign of text) {
+    if (sign === '<') depth++;
+    if (sign === '>') depth--;
+    if (sign === ',' && depth === 0) found.push('');
+    else found[found.length - 1] += sign;
+  }
+  return found.map((each) => each.trim());
+}
+
+function isContainer(type: Type): boolean {
+  return type.kind === 'list' || type.kind === 'map';
+}
+
+function acceptsNullItself(type: Type): boolean {
+  return type.kind === 'nullable' || type.kind === 'null' || type.kind === 'anything';
+}
+
+/** Whether null may stand in a list or a map, at any depth: what is said of the elements holds for those of elements too. */
+function holdsNulls(type: Type): boolean {
+  const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
+  return inner !== undefined && (acceptsNullItself(inner) || holdsNulls(inner));
+}
+
+/** What keeps the digits of trees one level inside. */
+function nodesIn(type: Type): string {
+  const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
+  const isNode = inner?.kind === 'anything' || inner?.kind === 'null';
+  return isNode ? ' @JsonDeserialize(contentUsing = ExactNode.class)' : '';
+}
+
+function hasTime(type: Type): boolean {
+  return [...typesWithin(type)].some((each) => each.kind === 'string' && each.form === 'date-time');
+}
+
+function javadoc(documented: Documented, otherwise: string, more: string): string[] {
+  const text = proseWithMark(documented, deprecatedMark) || otherwise;
   const safe = (line: string) =>
     line
       .replace(/&/g, '&amp;')
@@ -506,14 +870,9 @@ function javadoc(text: string, indent: string): string[] {
       .replace(/>/g, '&gt;')
       .replace(/\\/g, '&#92;')
       .replace(/@/g, '&#64;');
-  return blockComment(text, { indent, width: 92, safe });
-}
-
-/** A string literal. Low codes are octal: Java turns \\u escapes into characters before it reads literals. */
-export function java(text: string): string {
-  return literal(text, {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t' },
-    unit: (code) => (code < 0x100 ? `\\${code.toString(8).padStart(3, '0')}` : `\\u${hex(code, 4)}`),
-  });
+  const lines = blockComment(text, { indent: '', width: 92, safe });
+  if (more === '') return lines;
+  if (lines.length === 0) return ['/**', ` * ${more}`, ' */'];
+  const body = lines.length === 1 ? ['/**', ` * ${lines[0]!.slice(4, -3)}`] : lines.slice(0, -1);
+  return [...body, ' *', ` * ${more}`, ' */'];
 }

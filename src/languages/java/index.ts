@@ -1,32 +1,33 @@
 import type { TypeModel } from '../../core/model/types.js';
+import { fill } from '../kit/template.js';
 import {
   classPath,
-  jackson,
   javaRuntime,
   jvmPackage,
-  plainMapper,
+  mavenLibrary,
   runClass,
   shortLivedCompiler,
-  sparingMapper,
 } from '../kit/jackson.js';
-import type { Bench, BenchOptions, Language, Style } from '../language.js';
-import { emitJava, facadeName, packageName, reservedPackages, type JavaStyle } from './emit.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitJava, packageName, rootOf } from './emit.js';
 import { plainJava, reachJava } from './reach.js';
-import { benchScope } from '../kit/bench.js';
-import { fill } from '../kit/template.js';
-import { capitalised } from '../../core/words.js';
+import { reservedPackages, ways } from './spelling.js';
 import benchTemplate from './templates/bench.java';
-import { built, changed, generated } from '../kit/ways.js';
+import coordinates from './templates/libraries.text';
 
-const install = 'apt-get install openjdk-17-jdk-headless libjackson2-databind-java';
+const install = 'apt-get install openjdk-17-jdk-headless';
 
-/** Java: records or classes for Jackson. */
+const libraries = [mavenLibrary('Jackson 3 with JSpecify', coordinates.trim().split('\n'))];
+
+/** Java: records for Jackson. */
 export const java: Language = {
   name: 'java',
   title: 'Java',
   text: 'utf-16',
-  // Jackson takes an empty name for no name.
-  unboundKeys: /^$/,
+  // Jackson takes an empty name for no name, and no name has half a surrogate pair.
+  unboundKeys: /^$|\p{Surrogate}/u,
+  // Deeper text is refused.
+  deepest: 500,
   package: jvmPackage(reservedPackages),
   tools: [
     {
@@ -40,62 +41,46 @@ export const java: Language = {
     },
     javaRuntime('17'),
   ],
-  libraries: [jackson],
-  styles: [style('record', 'records for Jackson'), style('class', 'immutable classes for Jackson')],
+  libraries,
+  styles: [
+    {
+      name: 'record',
+      summary: 'records for Jackson 3',
+      ways,
+      typesOthers: true,
+      natives: ['date-time', 'date', 'uuid'],
+      emit: emitJava,
+      reach: reachJava,
+      plain: plainJava,
+      bench,
+    },
+  ],
 };
 
-function style(name: JavaStyle, summary: string): Style {
-  return {
-    name,
-    summary,
-    ways: [
-      generated,
-      plainMapper,
-      { name: 'field', summary: "a field of the caller's own record" },
-      sparingMapper,
-      {
-        ...built,
-        limits:
-          name === 'class'
-            ? [
-                {
-                  says: 'classes are not compared by their fields',
-                  ours: true,
-                  kinds: ['refused'],
-                  causes: /not equal/,
-                },
-              ]
-            : [],
-      },
-      changed,
-    ],
-    natives: ['date-time', 'date', 'uuid', 'base64'],
-    emit: (model, options) => emitJava(model, options, name),
-    reach: (root, steps, names) => reachJava(name, root, steps, names),
-    plain: plainJava,
-    bench: (model, options) => bench(model, options, name),
-  };
-}
+/** A program may name all components for each that is set; of wide records only some are set. */
+const mostNamed = 2048;
 
-function bench(model: TypeModel, options: BenchOptions, style: JavaStyle): Bench {
+function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
-  const name = packageName(model, options);
-  const facade = facadeName(model.roots[options.root ?? 0]!);
-  const { scope, changes } = benchScope(model, options);
-  const getter = (name: string) => (style === 'record' ? `${name}()` : `get${capitalised(name)}()`);
+  const { Root, isRecord, members, keys } = rootOf(model, options.unknown, options.root ?? 0);
+  const comma = (i: number) => (i < members.length - 1 ? ',' : '');
+  const isBuilt = keys.length > 4;
+  const settable = keys.slice(0, isBuilt ? keys.length : Math.floor(mostNamed / Math.max(1, members.length)));
   const program = fill(benchTemplate, {
-    ...scope,
-    package: name,
-    facade,
-    fields: scope.fields.map((field) => ({ ...field, Get: getter(field.Field) })),
-    setters: scope.setters.map((field) => ({
-      ...field,
-      each: field.each.map((own) => ({ ...own, Own: getter(own['Own'] as string) })),
+    package: packageName(model, options),
+    Root,
+    record: isRecord,
+    members: members.map((name, i) => ({ name, comma: comma(i) })),
+    setters: settable.map((_, i) => ({
+      i: String(i),
+      name: members[i]!,
+      builder: isBuilt,
+      each: members.map((name, k) => ({ name, from: k === i ? 'other' : 'value', comma: comma(k) })),
     })),
   });
-  const path = classPath([jackson]);
+  const path = classPath(libraries);
   return {
-    changes,
+    changes: settable,
     files: [{ path: 'Bench.java', text: `${program}\n` }],
     build: [
       {
@@ -105,8 +90,7 @@ function bench(model: TypeModel, options: BenchOptions, style: JavaStyle): Bench
           '-encoding',
           'UTF-8',
           '-proc:none',
-          '-nowarn',
-          ...(pedantic ? ['-Xlint:all', '-Werror'] : []),
+          ...(pedantic ? ['-Xlint:all', '-Werror'] : ['-nowarn']),
           '-d',
           'build',
           '-cp',

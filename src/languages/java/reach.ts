@@ -1,10 +1,8 @@
 import type { PlainStep, ReachStep } from '../../core/model/reach.js';
-import { capitalised } from '../../core/words.js';
 import type { Emitted } from '../language.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { java, type JavaStyle } from './emit.js';
-import { positionName } from './helpers.js';
+import { java, positionName } from './spelling.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
   casing: camelCase,
@@ -13,32 +11,31 @@ const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'en
       ' ',
     ),
   ),
-  indent: '    ',
+  indent: '  ',
   close: '}',
   end: ';',
 };
 
-/** Lines that reach a place through generated records or classes. */
-export function reachJava(
-  style: JavaStyle,
-  root: string,
-  steps: readonly ReachStep[],
-  names: Emitted['names'],
-): string {
+/** Lines that reach a place through generated records. */
+export function reachJava(root: string, steps: readonly ReachStep[], names: Emitted['names']): string {
   return reachWith(
     {
       ...shared,
       loop: (of, item, here) => `for (var ${item} : ${here}${of === 'list' ? '' : '.values()'}) {`,
-      field: (here, name) => (style === 'record' ? `${here}.${name}()` : `${here}.get${capitalised(name)}()`),
-      ifThere: (here) => ({ line: `if (${here} != null) {`, here }),
+      field: (here, name) => `${here}.${name}()`,
+      ifThere: (here, { isBoth }) =>
+        isBoth
+          ? { line: `if (${here}.get() != null) {`, here: `${here}.get()` }
+          : { line: `if (${here} != null) {`, here },
       position: (here, index) => `${here}.${positionName(index)}()`,
-      ifArm: (here, type, name) => {
-        const arm = name ?? (type.kind === 'map' ? 'Map' : 'List');
-        const inner = `${arm.charAt(0).toLowerCase()}${arm.slice(1)}`;
-        return {
-          line: `if (${here} instanceof ${arm} ${inner}) {`,
-          here: name === undefined ? `${inner}.value()` : inner,
-        };
+      ifArm: (here, type, _, { union, index, item }) => {
+        const { arms } = names.get(union)!.union!;
+        const { type: Union, fields } = names.get(union)!;
+        const isRecord = fields.size > 0 || [...names.values()].some((each) => each.type === arms[index]);
+        const inner = item();
+        return isRecord && type.kind === 'record'
+          ? { line: `if (${here} instanceof ${arms[index]!} ${inner}) {`, here: inner }
+          : { line: `if (${here} instanceof ${Union}.${arms[index]!} ${inner}) {`, here: `${inner}.value()` };
       },
     },
     root,

@@ -105,3 +105,19 @@ export const jvmViews = {
   uuid: ['UUID', 'UUID.fromString', 'java.util.UUID'],
   base64: ['byte[]', 'Base64.getDecoder().decode', 'java.util.Base64'],
 } as const;
+
+/** A library by the coordinates of its jars (`group:name:version`), in the local repository of Maven. */
+export function mavenLibrary(name: string, coordinates: readonly string[]): Library {
+  return {
+    name,
+    files: () => {
+      const repository = join(homedir(), '.m2', 'repository');
+      const found = coordinates.map((each) => {
+        const [group, artifact, version] = each.split(':') as [string, string, string];
+        return join(repository, ...group.split('.'), artifact, version, `${artifact}-${version}.jar`);
+      });
+      return found.every((path) => existsSync(path)) ? found : undefined;
+    },
+    install: coordinates.map((each) => `mvn dependency:get -Dartifact=${each}`).join(' && '),
+  };
+}

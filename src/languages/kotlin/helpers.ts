@@ -1,5 +1,5 @@
 import type { UnknownRule } from '../language.js';
-import { positionName } from '../java/helpers.js';
+import { positionName } from '../java/spelling.js';
 import type { Helper } from '../kit/helpers.js';
 
 const jackson = 'com.fasterxml.jackson';

@@ -1,6 +1,6 @@
 import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
-import { positionName } from '../java/helpers.js';
+import { positionName } from '../java/spelling.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
 import { kotlin } from './emit.js';

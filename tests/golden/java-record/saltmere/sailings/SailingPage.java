@@ -2,14 +2,19 @@
 package saltmere.sailings;
 
 import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
-import com.fasterxml.jackson.annotation.JsonSetter;
-import com.fasterxml.jackson.annotation.Nulls;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 @JsonIgnoreProperties(ignoreUnknown = true)
+@JsonInclude(JsonInclude.Include.ALWAYS)
 public record SailingPage(
-    @JsonProperty(value = "page", required = true) int page,
-    @JsonProperty(value = "pages", required = true) int pages,
-    @JsonProperty(value = "next", required = true) @JsonSetter(nulls = Nulls.SET) String next,
-    @JsonProperty(value = "results", required = true) @JsonSetter(contentNulls = Nulls.FAIL) List<SailingPageItem> results) {}
+    @Required int page,
+    @Required int pages,
+    @JsonProperty(required = true) @Nullable String next,
+    @Required List<SailingPageItem> results) {
+  public SailingPage {
+    results = List.copyOf(results);
+  }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package __package__;
+
+import org.jspecify.annotations.NullMarked;
