@@ -4,6 +4,8 @@ import { execa } from 'execa';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { languages } from '../../src/languages/index.js';
+import { java } from '../../src/languages/java/index.js';
+import { classPath } from '../../src/languages/kit/jackson.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
 import { addFiles, infer, languagesHere, workspace } from '../support.js';
 
@@ -36,6 +38,25 @@ const clients: Readonly<Record<string, Client>> = {
       ],
     ],
     run: ['./client'],
+  },
+  java: {
+    types: '.',
+    package: 'saltmere.sailings',
+    files: {},
+    build: [
+      [
+        'javac',
+        '-proc:none',
+        '-Xlint:all',
+        '-Werror',
+        '-cp',
+        `.:${classPath(java.libraries!)}`,
+        '-d',
+        'out',
+        'Main.java',
+      ],
+    ],
+    run: ['java', '-cp', `out:${classPath(java.libraries!)}`, 'Main'],
   },
   go: {
     types: 'sailings',
@@ -130,7 +151,11 @@ describe.concurrent('an application over the demo', () => {
           own(built.all).toBe('');
         }
         const [program, ...args] = client.run;
-        const { stdout } = await execa(join(folder, program!), [...args, demo]);
+        const { stdout } = await execa(
+          program!.includes('/') ? join(folder, program!) : program!,
+          [...args, demo],
+          { cwd: folder },
+        );
         own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
       },
     );

@@ -7,11 +7,11 @@ import tools.jackson.databind.cfg.EnumFeature;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.type.LogicalType;
 
-/** Any mapper reads and writes the types of this package; this one also refuses what others bend. */
+/** Any mapper reads and writes these types; this one also refuses what others bend. */
 public final class StrictMapper {
   private StrictMapper() {}
 
-  /** A new mapper that takes no number for text, 1.5 for 1, a key twice, or text after the value. */
+  /** A new mapper that takes no number for text, no 1.5 for 1, and no key twice. */
   public static JsonMapper create() {
     return JsonMapper.builder()
         .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
