@@ -95,7 +95,7 @@ for (const language of here) {
   }
 }
 
-test('every limit that is listed shows in some case, and Go has none', () => {
+test('every limit that is listed shows in some case, and those of Go that check have none', () => {
   for (const language of here) {
     for (const { name, ways = [] } of language.styles) {
       const listed = ways.flatMap(({ name: way, limits = [] }) =>
@@ -104,7 +104,7 @@ test('every limit that is listed shows in some case, and Go has none', () => {
       expect([...shown.get(`${language.name} ${name}`)!].sort(), `${language.name} ${name}`).toEqual(
         listed.sort(),
       );
-      if (language.name === 'go') expect(listed).toEqual([]);
+      if (language.name === 'go' && name === 'struct') expect(listed).toEqual([]);
     }
   }
 });

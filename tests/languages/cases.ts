@@ -356,4 +356,10 @@ export const cases: readonly Case[] = [
       '{"a":"2031-05-01T08:00:00Z","b":"2031-05-01T08:00:00Z","c":"2031-05-01T08:00:00Z","d":"2031-05-01T08:00:00Z","e":"6f9619ff-8b86-d011-b42d-00c04fc964ff","f":"2031-05-01T08:00:00Z","g":"2031-05-01"}',
     ],
   },
+  {
+    name: 'more digits than a double has, deep where anything may be',
+    payloads: ['{"a":[[[[[[[[3.14159265358979323846]]]]]]]],"b":1}'],
+    // The tree of Jackson 2 that lies deep holds doubles.
+    beyond: ['kotlin'],
+  },
 ];

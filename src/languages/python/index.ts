@@ -34,7 +34,11 @@ export const python: Language = {
           name: 'field',
           summary: 'decode and encode of the class, inside what the caller decodes',
           limits: [
-            { says: 'decimals that json.loads made floats are refused', ours: true, kinds: ['refused'] },
+            {
+              says: 'decimals that json.loads made floats are refused, or rounded where anything may be',
+              ours: true,
+              kinds: ['refused', 'altered'],
+            },
           ],
         },
         built,
