@@ -19,7 +19,15 @@ import { toldByWord, type TaggedUnion } from '../kit/plan.js';
 import { presenceOf } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
-import { blockComment, deprecatedMark, lineComments, oneLine, proseWithMark } from '../kit/text.js';
+import {
+  blockComment,
+  deprecatedMark,
+  lineComments,
+  oneLine,
+  proseLines,
+  proseWithMark,
+  withoutEnds,
+} from '../kit/text.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
 import type { Emitted, EmitOptions, GeneratedFile, NamesOfType, UnknownRule } from '../language.js';
 import * as by from './spelling.js';
@@ -240,7 +248,7 @@ class Emitter {
     return [
       name,
       [
-        ...javadoc(documented, 'The payload.', ''),
+        ...javadoc(documented, 'The payload.'),
         fitted(`public record ${name}(`, [`@JsonValue${nodes} ${Type} value`], ') {', 0),
         '  @JsonCreator(mode = JsonCreator.Mode.DELEGATING)',
         `  public ${name} {${statement === '' ? '}' : ''}`,
@@ -301,13 +309,10 @@ class Emitter {
     ];
     const annotations = this.recordAnnotations(record, components, inside !== undefined);
     return [
-      ...javadoc(
-        record,
-        '',
-        extra === ''
-          ? ''
-          : `@param ${extra} the keys that the schema does not ${record.others === undefined ? 'know' : 'name'}`,
-      ),
+      ...javadoc(record, '', [
+        ...components.map(({ name, doc }) => [name, doc] as const),
+        ...(extra === '' ? [] : [[extra, aboutExtra(record)] as const]),
+      ]),
       ...annotations,
       `${header} {${blocks.length === 0 ? '}' : ''}`,
       ...(blocks.length === 0 ? [] : [blocks.map((lines) => lines.join('\n')).join('\n\n'), '}']),
@@ -454,7 +459,7 @@ class Emitter {
     const isPrimitive = /^[a-z]/.test(Type);
     return {
       name,
-      doc: '',
+      doc: isShared ? '' : proseWithMark(field, deprecatedMark),
       annotations: isShared ? [] : annotations,
       Type,
       Boxed: presence === 'both' ? Type : `@Nullable ${isNullable ? Type.replace('@Nullable ', '') : Boxed}`,
@@ -575,7 +580,7 @@ class Emitter {
       this.names.type(choice.name),
       choice.values,
       choice.open,
-      javadoc(choice, choice.open ? 'Other words than these are values too.' : '', '').join('\n'),
+      javadoc(choice, choice.open ? 'Other words than these are values too.' : '').join('\n'),
     );
   }
 
@@ -615,14 +620,14 @@ class Emitter {
     const methods = shared.map((field) => {
       const { annotations, Type } = this.said(first, field);
       return [
-        ...javadoc(field, '', '').map((line) => `  ${line}`),
+        ...javadoc(field).map((line) => `  ${line}`),
         ...annotations.map((each) => `  ${each}`),
         `  ${Type} ${this.names.field(first.name, field.key)}();`,
       ].join('\n');
     });
     const permits = `public sealed interface ${Union} permits ${Arms.join(', ')} {`;
     return [
-      ...javadoc(union, `Told apart by its ${tag}.`, ''),
+      ...javadoc(union, `Told apart by its ${tag}.`),
       '@JsonTypeInfo(',
       '    use = JsonTypeInfo.Id.NAME,',
       '    include = JsonTypeInfo.As.EXISTING_PROPERTY,',
@@ -668,7 +673,7 @@ class Emitter {
     });
     const ways = kind === 'kinds' ? this.creators(union, rows) : [this.reader(union, rows)];
     return [
-      ...javadoc(union, '', ''),
+      ...javadoc(union),
       ...(kind === 'told' ? [`@JsonDeserialize(using = ${Union}.Deserializer.class)`] : []),
       `public sealed interface ${Union} {`,
       [...(kind === 'kinds' ? ways : []), ...records, ...(kind === 'told' ? ways : [])].join('\n\n'),
@@ -892,8 +897,16 @@ function hasTime(type: Type): boolean {
   return [...typesWithin(type)].some((each) => each.kind === 'string' && each.form === 'date-time');
 }
 
-function javadoc(documented: Documented, otherwise: string, more: string): string[] {
-  const text = proseWithMark(documented, deprecatedMark) || otherwise;
+function aboutExtra({ others }: RecordType): string {
+  return `the keys that the schema does not ${others === undefined ? 'know' : 'name'}`;
+}
+
+/** @param components what is said of components, which stands with the record */
+function javadoc(
+  documented: Documented,
+  otherwise = '',
+  components: readonly (readonly [name: string, doc: string])[] = [],
+): string[] {
   const safe = (line: string) =>
     line
       .replace(/&/g, '&amp;')
@@ -901,9 +914,14 @@ function javadoc(documented: Documented, otherwise: string, more: string): strin
       .replace(/>/g, '&gt;')
       .replace(/\\/g, '&#92;')
       .replace(/@/g, '&#64;');
+  const text = proseWithMark(documented, deprecatedMark) || otherwise;
   const lines = blockComment(text, { indent: '', width: 92, safe });
-  if (more === '') return lines;
-  if (lines.length === 0) return ['/**', ` * ${more}`, ' */'];
+  const said = components.flatMap(([name, doc]) => {
+    const own = proseLines(doc, 80 - name.length).filter((line) => line !== '');
+    return own.map((line, i) => ` * ${i === 0 ? `@param ${name} ` : '    '}${withoutEnds(safe(line))}`);
+  });
+  if (said.length === 0) return lines;
+  if (lines.length === 0) return ['/**', ...said, ' */'];
   const body = lines.length === 1 ? ['/**', ` * ${lines[0]!.slice(4, -3)}`] : lines.slice(0, -1);
-  return [...body, ' *', ` * ${more}`, ' */'];
+  return [...body, ' *', ...said, ' */'];
 }
