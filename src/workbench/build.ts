@@ -8,7 +8,7 @@ import type { Program } from './exchange.js';
 import { linkPackages, writeFiles } from './folder.js';
 import { startGroup } from './processes.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
-import type { FoundTool } from './toolchain.js';
+import { packageFolder, type FoundTool } from './toolchain.js';
 
 /** Sources are put here in a bench, so that their names cannot hide a module of the language. */
 export const sourceFolder = 'classes';
@@ -64,7 +64,9 @@ export async function buildBench(
     return runAll(folder, bench.build, tools, prepared);
   };
   if (keep === undefined) {
-    const parts = [...versions, JSON.stringify({ files: emitted.files, bench }), prepared ?? ''];
+    // A build resolves its packages where this Skevo has them: another checkout, or one that is gone, has others.
+    const packages = (bench.packages ?? []).map(packageFolder);
+    const parts = [...versions, JSON.stringify({ files: emitted.files, bench, packages }), prepared ?? ''];
     const made = await cached(cacheKey(name, parts), make);
     return 'failed' in made ? made : { ...made, prepared };
   }
