@@ -3,6 +3,8 @@
 # the system, with a loader and libraries of their own, and what they build names these. Needs patchelf.
 set -euo pipefail
 
+[ "$(dpkg --print-architecture)" = amd64 ] || { echo 'Swift: see swift.org/install; this takes the packages of amd64' >&2; exit 0; }
+
 root=/opt/skevo-swift
 release=trixie
 version=6.0.3-2
@@ -15,7 +17,7 @@ mkdir -p "$work"/lists/partial "$work"/cache/archives/partial
 : > "$work/status"
 
 # The mirror that this machine takes its packages from.
-mirror=$(apt-get indextargets --format '$(REPO_URI)' 'Created-By: Packages' | grep -v security | head -n 1)
+mirror=$(apt-get indextargets --format '$(REPO_URI)' 'Created-By: Packages' | grep -v security | sed -n 1p)
 echo "deb $mirror $release main" > "$work/sources.list"
 apt=(
   apt-get -qq

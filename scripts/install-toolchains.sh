@@ -49,7 +49,7 @@ fi
 # The libraries of the generated Java, which Debian does not have.
 while read -r library; do
   mvn --quiet --batch-mode org.apache.maven.plugins:maven-dependency-plugin:3.9.0:get \
-    "-Dartifact=$library" -Dtransitive=false
+    "-Dartifact=$library" -Dtransitive=false < /dev/null
 done < src/languages/java/templates/libraries.text
 
 # What Debian has of these is old.
