@@ -1,5 +1,5 @@
 import type { Schema } from '../schema/schema.js';
-import type { RecordField, TextForm, Type, TypeModel } from './types.js';
+import { mapParts, mapTypes, type TextForm, type Type, type TypeModel } from './types.js';
 
 /** What dates, times, UUIDs and bytes are in generated types: the texts that they are, or the types of the language. */
 export const datesRules = ['text', 'native'] as const;
@@ -33,38 +33,12 @@ export function withDates(
 ): TypeModel {
   const isNative = (type: Type & { readonly kind: 'string' }) =>
     type.form !== undefined && forms.includes(type.form) && (rule ?? type.dates ?? 'native') === 'native';
-  const asSaid = (type: Type): Type => {
-    switch (type.kind) {
-      case 'string':
-        return isNative(type) ? { kind: 'string', form: type.form! } : { kind: 'string' };
-      case 'list':
-        return { ...type, items: asSaid(type.items) };
-      case 'map':
-        return { ...type, values: asSaid(type.values) };
-      case 'tuple':
-        return { ...type, items: type.items.map(asSaid) };
-      case 'nullable':
-        return { ...type, of: asSaid(type.of) };
-      default:
-        return type;
-    }
-  };
-  const field = (each: RecordField): RecordField => ({ ...each, type: asSaid(each.type) });
+  const asSaid = (type: Type): Type =>
+    type.kind !== 'string'
+      ? mapParts(type, asSaid)
+      : isNative(type)
+        ? { kind: 'string', form: type.form! }
+        : { kind: 'string' };
   // A payload or an alternative that is a text is the text: its type has a name that says nothing of a form.
-  const unlessText = (type: Type): Type => (type.kind === 'string' ? { kind: 'string' } : asSaid(type));
-  const [first, ...others] = model.roots.map((each) => ({ ...each, type: unlessText(each.type) }));
-  return {
-    ...model,
-    root: unlessText(model.root),
-    roots: [first!, ...others],
-    records: model.records.map((record) => ({
-      ...record,
-      fields: record.fields.map(field),
-      ...(record.others === undefined ? {} : { others: asSaid(record.others) }),
-    })),
-    unions: model.unions.map((union) => ({
-      ...union,
-      arms: union.arms.map((arm) => ({ ...arm, type: unlessText(arm.type) })),
-    })),
-  };
+  return mapTypes(model, asSaid, (type) => (type.kind === 'string' ? { kind: 'string' } : asSaid(type)));
 }

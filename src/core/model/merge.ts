@@ -1,5 +1,7 @@
 import { pascalCase, wordsOf } from '../words.js';
 import {
+  mapParts,
+  mapTypes,
   typesWithin,
   type ChoiceType,
   type RecordType,
@@ -104,43 +106,11 @@ function typesOf(body: Body): readonly Type[] {
 }
 
 function renamed(model: TypeModel, to: (name: string) => string): TypeModel {
-  const type = (each: Type) => mapType(each, to);
-  return {
-    ...model,
-    root: type(model.root),
-    roots: [{ ...model.roots[0], type: type(model.root) }],
-    records: model.records.map((record) => ({
-      ...record,
-      name: to(record.name),
-      fields: record.fields.map((field) => ({ ...field, type: type(field.type) })),
-      ...(record.others === undefined ? {} : { others: type(record.others) }),
-    })),
-    choices: model.choices.map((choice) => ({ ...choice, name: to(choice.name) })),
-    unions: model.unions.map((union) => ({
-      ...union,
-      name: to(union.name),
-      arms: union.arms.map((arm) => ({ ...arm, type: type(arm.type) })),
-    })),
-  };
-}
-
-function mapType(type: Type, to: (name: string) => string): Type {
-  switch (type.kind) {
-    case 'record':
-    case 'choice':
-    case 'union':
-      return { ...type, name: to(type.name) };
-    case 'list':
-      return { ...type, items: mapType(type.items, to) };
-    case 'tuple':
-      return { ...type, items: type.items.map((item) => mapType(item, to)) };
-    case 'map':
-      return { ...type, values: mapType(type.values, to) };
-    case 'nullable':
-      return { ...type, of: mapType(type.of, to) };
-    default:
-      return type;
-  }
+  const type = (each: Type): Type =>
+    'name' in each ? { ...each, name: to(each.name) } : mapParts(each, type);
+  const { records, choices, unions, ...rest } = mapTypes(model, type);
+  const named = <T extends { readonly name: string }>(each: T): T => ({ ...each, name: to(each.name) });
+  return { ...rest, records: records.map(named), choices: choices.map(named), unions: unions.map(named) };
 }
 
 /** The payloads, each by the name of its type where it has one, and all of different names. */

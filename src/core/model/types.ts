@@ -178,6 +178,48 @@ export function* typesIn(model: TypeModel): Generator<Type> {
   for (const union of model.unions) for (const { type } of union.arms) yield* typesWithin(type);
 }
 
+/** A type with its parts changed, as far as it has no name of its own. */
+export function mapParts(type: Type, change: (part: Type) => Type): Type {
+  switch (type.kind) {
+    case 'list':
+      return { ...type, items: change(type.items) };
+    case 'tuple':
+      return { ...type, items: type.items.map(change) };
+    case 'map':
+      return { ...type, values: change(type.values) };
+    case 'nullable':
+      return { ...type, of: change(type.of) };
+    default:
+      return type;
+  }
+}
+
+/**
+ * A model with its types changed.
+ * @param whole what becomes of payloads and alternatives, where it is otherwise
+ */
+export function mapTypes(
+  model: TypeModel,
+  change: (type: Type) => Type,
+  whole: (type: Type) => Type = change,
+): TypeModel {
+  const [first, ...others] = model.roots.map((each) => ({ ...each, type: whole(each.type) }));
+  return {
+    ...model,
+    root: whole(model.root),
+    roots: [first!, ...others],
+    records: model.records.map((record) => ({
+      ...record,
+      fields: record.fields.map((field) => ({ ...field, type: change(field.type) })),
+      ...(record.others === undefined ? {} : { others: change(record.others) }),
+    })),
+    unions: model.unions.map((union) => ({
+      ...union,
+      arms: union.arms.map((arm) => ({ ...arm, type: whole(arm.type) })),
+    })),
+  };
+}
+
 /** A type and all that it is made of, as far as they have no name of their own. */
 export function* typesWithin(type: Type): Generator<Type> {
   yield type;
