@@ -108,6 +108,8 @@ export interface BenchOptions {
   readonly pedantic: boolean;
   /** What `emit` called the types. */
   readonly names: Emitted['names'];
+  /** The paths of what it wrote. */
+  readonly paths: readonly string[];
   /** The package of the types, as for `emit`. */
   readonly package?: string | undefined;
   /** As for `emit`. */

@@ -90,7 +90,15 @@ function makeOne(
   try {
     const types = withDates(model, target.dates, style.natives ?? []);
     const emitted = style.emit(types, { origin, package: given, unknown });
-    const bench = style.bench(types, { pedantic, names: emitted.names, package: given, unknown, root });
+    const paths = emitted.files.map(({ path }) => path);
+    const bench = style.bench(types, {
+      pedantic,
+      names: emitted.names,
+      paths,
+      package: given,
+      unknown,
+      root,
+    });
     return { target, model: part, emitted, bench };
   } catch (error) {
     if (!(error instanceof SkevoError)) throw error;

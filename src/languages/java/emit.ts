@@ -244,12 +244,11 @@ class Emitter {
     const isNullable = acceptsNull({ key: '', required: true, nullable: type.kind === 'nullable', type });
     const inner = type.kind === 'nullable' ? type.of : type;
     const statement = this.check('value', inner, isNullable);
-    const nodes = nodesIn(type);
     return [
       name,
       [
         ...javadoc(documented, 'The payload.'),
-        fitted(`public record ${name}(`, [`@JsonValue${nodes} ${Type} value`], ') {', 0),
+        fitted(`public record ${name}(`, [[...valueMarks(type), Type, 'value'].join(' ')], ') {', 0),
         '  @JsonCreator(mode = JsonCreator.Mode.DELEGATING)',
         `  public ${name} {${statement === '' ? '}' : ''}`,
         ...(statement === '' ? [] : [`    ${statement}`, '  }']),
@@ -498,13 +497,7 @@ class Emitter {
       name === key
         ? '@JsonProperty(required = true)'
         : `@JsonProperty(value = ${java(key)}, required = true)`;
-    const inner = [
-      ...nodesIn(type)
-        .trim()
-        .split(/ (?=@)/)
-        .filter(Boolean),
-      ...(hasTime(type) ? ['@DateTime'] : []),
-    ];
+    const inner = [...nodesIn(type), ...(hasTime(type) ? ['@DateTime'] : [])];
     const isFilled = isContainer(type) && !holdsNulls(type);
     const contents = isFilled ? ['@JsonSetter(contentNulls = Nulls.FAIL)'] : [];
     const text = this.typeText(type);
@@ -661,7 +654,7 @@ class Emitter {
     }));
     const records = rows.map(({ type, Arm, Type }) => {
       const check = this.check('value', type, false);
-      const annotations = `@JsonValue${nodesIn(type)}${hasTime(type) ? ' @DateTime' : ''}`;
+      const annotations = valueMarks(type).join(' ');
       const head = `  record ${Arm}(${annotations} ${Type} value) implements ${Union} {`;
       const opened =
         head.length < width
@@ -685,7 +678,7 @@ class Emitter {
   private creators(union: UnionType, rows: readonly { type: Type; Arm: string; Type: string }[]): string[] {
     const Union = this.names.type(union.name);
     return rows.flatMap(({ type, Arm, Type }) => {
-      const filled = isContainer(type) && !holdsNulls(type) ? '@Required ' : '';
+      const filled = isContainer(type) && !holdsNulls(type) ? ['@Required'] : [];
       const own = (given: string) =>
         [
           '  @JsonCreator',
@@ -695,9 +688,7 @@ class Emitter {
         ].join('\n');
       // Beside a list or an object the library takes a number for one of these unless there is a creator for its size.
       const sizes = Type === 'double' ? ['double', 'long', 'int'] : Type === 'long' ? ['long', 'int'] : [];
-      return sizes.length > 0
-        ? sizes.map(own)
-        : [own(`${filled}${nodesIn(type).trimStart()}${nodesIn(type) === '' ? '' : ' '}${Type}`)];
+      return sizes.length > 0 ? sizes.map(own) : [own([...filled, ...nodesIn(type), Type].join(' '))];
     });
   }
 
@@ -732,21 +723,29 @@ class Emitter {
   }
 
   private readAs(type: Type): string {
-    const Boxed = this.boxedText(type);
-    if (!Boxed.includes('<')) return `context.readTreeAsValue(node, ${Boxed}.class)`;
+    const isPlain = this.boxedText(type).indexOf('<') < 0;
+    return `context.readTreeAsValue(node, ${isPlain ? this.classOf(type) : this.javaType(type)})`;
+  }
+
+  private classOf(type: Type): string {
+    return `${this.boxedText(type)}.class`;
+  }
+
+  /** A type as the library is told of it where it has arguments. */
+  private javaType(type: Type): string {
     const factory = 'context.getTypeFactory()';
-    const made = (text: string): string => {
-      const list = /^List<(.*)>$/.exec(text);
-      if (list !== null) return `${factory}.constructCollectionType(List.class, ${made(list[1]!)})`;
-      const map = /^Map<String, (.*)>$/.exec(text);
-      if (map !== null)
-        return `${factory}.constructMapType(Map.class, ${factory}.constructType(String.class), ${made(map[1]!)})`;
-      const tuple = /^(Tuple\d)<(.*)>$/.exec(text);
-      if (tuple !== null)
-        return `${factory}.constructParametricType(${tuple[1]!}.class, ${parts(tuple[2]!).map(made).join(', ')})`;
-      return `${factory}.constructType(${text.replace('@Nullable ', '')}.class)`;
-    };
-    return `context.readTreeAsValue(node, ${made(Boxed)})`;
+    switch (type.kind) {
+      case 'list':
+        return `${factory}.constructCollectionType(List.class, ${this.javaType(type.items)})`;
+      case 'map':
+        return `${factory}.constructMapType(Map.class, ${factory}.constructType(String.class), ${this.javaType(type.values)})`;
+      case 'tuple':
+        return `${factory}.constructParametricType(Tuple${type.items.length}.class, ${type.items.map((item) => this.javaType(item)).join(', ')})`;
+      case 'nullable':
+        return this.javaType(type.of);
+      default:
+        return `${factory}.constructType(${this.classOf(type)})`;
+    }
   }
 
   private armsOf(union: UnionType): string[] {
@@ -859,19 +858,6 @@ function nodeTest(type: Type, test: UnionArm['test']): string {
   });
 }
 
-/** Parts of a list of type arguments. */
-function parts(text: string): string[] {
-  const found: string[] = [''];
-  let depth = 0;
-  for (const sign of text) {
-    if (sign === '<') depth++;
-    if (sign === '>') depth--;
-    if (sign === ',' && depth === 0) found.push('');
-    else found[found.length - 1] += sign;
-  }
-  return found.map((each) => each.trim());
-}
-
 function isContainer(type: Type): boolean {
   return type.kind === 'list' || type.kind === 'map';
 }
@@ -887,10 +873,15 @@ function holdsNulls(type: Type): boolean {
 }
 
 /** What keeps the digits of trees one level inside. */
-function nodesIn(type: Type): string {
+function nodesIn(type: Type): string[] {
   const inner = type.kind === 'list' ? type.items : type.kind === 'map' ? type.values : undefined;
   const isNode = inner?.kind === 'anything' || inner?.kind === 'null';
-  return isNode ? ' @JsonDeserialize(contentUsing = ExactNode.class)' : '';
+  return isNode ? ['@JsonDeserialize(contentUsing = ExactNode.class)'] : [];
+}
+
+/** What is said of the one value that a record holds. */
+function valueMarks(type: Type): string[] {
+  return ['@JsonValue', ...nodesIn(type), ...(hasTime(type) ? ['@DateTime'] : [])];
 }
 
 function hasTime(type: Type): boolean {

@@ -46,7 +46,7 @@ import recordTemplate from './templates/record.swift';
 import taggedTemplate from './templates/tagged.swift';
 import unionTemplate from './templates/union.swift';
 
-export function fileName(model: TypeModel): string {
+function fileName(model: TypeModel): string {
   const name = identifier(model.name, pascalCasing);
   return name === 'JSONSupport' ? `${name}Payload` : name;
 }

@@ -1,7 +1,7 @@
 import type { TypeModel } from '../../core/model/types.js';
 import { fill } from '../kit/template.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitSwift, fileName, rootOf } from './emit.js';
+import { emitSwift, rootOf } from './emit.js';
 import { plainSwift, reachSwift } from './reach.js';
 import { ways } from './spelling.js';
 import benchTemplate from './templates/bench.swift';
@@ -58,7 +58,7 @@ export const swift: Language = {
   ],
 };
 
-function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions): Bench {
+function bench(model: TypeModel, { pedantic, paths, unknown, root = 0 }: BenchOptions): Bench {
   const { Root, isRecord, isNullable, members, fields } = rootOf(model, unknown, root);
   const program = `${fill(benchTemplate, {
     Root,
@@ -67,7 +67,6 @@ function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions):
     built: members.map(({ label, name }, i) => ({ label, name, comma: i < members.length - 1 ? ',' : '' })),
     fields: fields.map(({ name }, i) => ({ i: String(i), Field: name })),
   })}\n`;
-  const usesSupport = emitSwift(model, { origin: '', unknown }).files.length > 1;
   return {
     changes: fields.map(({ key }) => key),
     files: [{ path: 'main.swift', text: program }],
@@ -79,8 +78,7 @@ function bench(model: TypeModel, { pedantic, unknown, root = 0 }: BenchOptions):
           '6',
           pedantic ? '-warnings-as-errors' : '-suppress-warnings',
           'main.swift',
-          `classes/${fileName(model)}.swift`,
-          ...(usesSupport ? ['classes/JSONSupport.swift'] : []),
+          ...paths.map((path) => `classes/${path}`),
           '-o',
           'bench',
         ],
