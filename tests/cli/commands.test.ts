@@ -539,3 +539,18 @@ describe('programs named by option', () => {
     ).toContain('unknown');
   });
 });
+
+test('native dates are text, which is said, where a language has no types for them', () => {
+  const folder = workspace({
+    's.json': '{"title":"Notice","type":"object","properties":{"at":{"type":"string","format":"date-time"}}}',
+  });
+  const generate = (...more: string[]) =>
+    skevo(['generate', 's.json', '--language', 'go,cpp', '--out', 'out', ...more], { cwd: folder });
+  expect(generate('--dates', 'native').err).toContain('note: cpp struct: dates, UUIDs and bytes stay text');
+  expect(generate('--dates', 'text').err).not.toContain('note:');
+  expect(generate('--dates', 'native', '--quiet').err).toBe('');
+  expect(generate('--dates', 'natve')).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('--dates must be one of text, native'),
+  });
+});

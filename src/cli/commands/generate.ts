@@ -93,6 +93,11 @@ export async function run(given: object): Promise<void> {
     unknown: chosen.unknown,
     dates: chosen.dates,
   }));
+  const textual = targets.filter(({ style }) => style.natives === undefined);
+  if (chosen.dates === 'native' && textual.length > 0 && !chosen.quiet)
+    say(
+      `${talk.colours.warn('note:')} ${inWords(textual.map(({ language, style }) => `${language.name} ${style.name}`))}: dates, UUIDs and bytes stay text, for which there are no types`,
+    );
   const origin = inWords(chosen.schema.map((path) => basename(path)));
   const made =
     others.length === 0
