@@ -52,7 +52,18 @@ const oneWay = Object.entries(arrows).map(([folder, allowed]) => {
 });
 
 export default tseslint.config(
-  { ignores: ['dist/', 'coverage/', 'saltmere/', 'demo/', 'tests/golden/', '.mutation/', '.walkthrough-*'] },
+  {
+    ignores: [
+      'tests/.tools/',
+      'dist/',
+      'coverage/',
+      'saltmere/',
+      'demo/',
+      'tests/golden/',
+      '.mutation/',
+      '.walkthrough-*',
+    ],
+  },
   ...tseslint.configs.recommended,
   {
     files: ['src/**/*.ts', 'tests/**/*.ts'],

@@ -1,18 +1,17 @@
 #!/usr/bin/env bash
-# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Rust and pydantic 2 are no
-# packages of Debian 12, or old ones: see rust-lang.org/tools/install, and pip install pydantic.
+# Installs every compiler, runtime and checker that the tests use, on Debian and its relatives. Rust is an old package of
+# Debian 12: see rust-lang.org/tools/install.
 set -euo pipefail
 
 packages=(
   python3     # runs the generated Python
   python3-pip # fetches checkers of C++ and the test suite of JSON Schema
+  python3-venv # for a Python of the tests' own
   mypy    # checks its types
   black   # checks its layout
   golang-go
-  openjdk-17-jdk-headless maven libjackson2-databind-java libjackson2-core-java libjackson2-annotations-java
+  openjdk-17-jdk-headless maven
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
-  kotlin
-  scala scala-library
   php-cli
   ruby
   g++ nlohmann-json3-dev
@@ -46,11 +45,31 @@ if command -v cargo > /dev/null; then
   cargo fetch --quiet --manifest-path "$crates/Cargo.toml"
 fi
 
-# The libraries of the generated Java, which Debian does not have.
-while read -r library; do
+# What the types for the JVM use, and the formatters that the tests ask.
+scripts/install-jvm-compilers.sh
+{
+  cat src/languages/{java,kotlin,scala}/templates/*.text
+  echo com.pinterest.ktlint:ktlint-cli:1.8.0:jar:all
+} | while read -r library; do
+  folder=~/.m2/repository/$(cut -d : -f 1 <<< "$library" | tr . /)/$(cut -d : -f 2,3 --output-delimiter=/ <<< "$library")
+  if ls "$folder"/*.jar &> /dev/null; then continue; fi
   mvn --quiet --batch-mode org.apache.maven.plugins:maven-dependency-plugin:3.9.0:get \
     "-Dartifact=$library" -Dtransitive=false < /dev/null
-done < src/languages/java/templates/libraries.text
+done
+
+# Formatters and checkers that are no programs of their own.
+for tool in error-prone scalafmt; do
+  if [ -d "tests/.tools/$tool" ]; then continue; fi
+  mvn --quiet --batch-mode --file "scripts/jvm/$tool.xml" \
+    org.apache.maven.plugins:maven-dependency-plugin:3.9.0:copy-dependencies "-DoutputDirectory=$PWD/tests/.tools/$tool" < /dev/null
+done
+
+# A Python with the library of the generated models, and checkers of today.
+python=tests/.tools/python
+if [ ! -x "$python/bin/ruff" ]; then
+  python3 -m venv "$python"
+  "$python/bin/pip" install --quiet pydantic==2.14.4 ruff==0.17.6 mypy==2.4.1 black==26.1.0 pyright==1.1.414
+fi
 
 # What Debian has of these is old.
 tools=tests/.tools/clang

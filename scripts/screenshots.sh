@@ -9,6 +9,9 @@ command=$PWD/dist/skevo.js
 work=$(mktemp -d)
 trap 'kill $display $ferries 2>/dev/null; rm -rf "$work"' EXIT
 
+# The Python that has pydantic, where scripts/install-toolchains.sh made it.
+if [ -x "$here/tests/.tools/python/bin/python3" ]; then export SKEVO_PYTHON=$here/tests/.tools/python/bin/python3; fi
+
 export DISPLAY=:93
 Xvfb :93 -screen 0 1280x800x24 >/dev/null 2>&1 &
 display=$!

@@ -9,6 +9,10 @@ if (seed !== 'random') fc.configureGlobal({ seed: Number(seed) });
 // Builds of tests are kept apart from the user's, and between runs: their names tell their content.
 process.env['SKEVO_CACHE'] = resolve('node_modules/.cache/skevo-builds');
 
+// The Python that has what the tests want, where scripts/install-toolchains.sh made it.
+const python = resolve('tests/.tools/python/bin/python3');
+if (existsSync(python)) process.env['SKEVO_PYTHON'] ??= python;
+
 // Compilers that take seconds to start are kept running; they are the same that a user runs.
 for (const [variable, name] of [
   ['SKEVO_JAVAC', 'javac'],

@@ -122,7 +122,7 @@ export async function languagesHere(): Promise<Language[]> {
   return here;
 }
 
-/** A style whose library is missing is listed; that of pydantic is no package of Debian 12 in its version 2. */
+/** A style whose library is missing is listed. */
 async function stylesHere(language: Language): Promise<Language['styles']> {
   const [first, ...others] = language.styles;
   const styles: [Style, ...Style[]] = [first];
@@ -130,7 +130,8 @@ async function stylesHere(language: Language): Promise<Language['styles']> {
   for (const style of others.filter(({ variantOf }) => variantOf === undefined)) {
     const toolchain = await findToolchain(language, undefined, style);
     if (toolchain.state === 'ready') styles.push(style);
-    else process.stderr.write(`not run: ${language.name} ${style.name} (${toolchain.reason})\n`);
+    else if (mayMiss) process.stderr.write(`not run: ${language.name} ${style.name} (${toolchain.reason})\n`);
+    else throw new Error(`${language.name} ${style.name} must run here: ${toolchain.reason}`);
   }
   return styles;
 }
@@ -153,19 +154,27 @@ export function isBeyond(language: Language, style: Style, text: string, bound?:
   };
   walk(parse(text), 0);
   return (
-    (language.text === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
+    ((style.text ?? language.text) === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
     (bound ?? keys).some((key) => (style.unboundKeys ?? language.unboundKeys)?.test(key)) ||
-    depth > (language.deepest ?? Infinity)
+    depth > (style.deepest ?? language.deepest ?? Infinity)
   );
 }
 
 /** Whether a payload has numbers that a language's library or runtime may not carry. */
-export function mayRound(language: Language, text: string): boolean {
-  const { lossyNumbers } = language;
+export function mayRound(language: Language, style: Style, text: string): boolean {
+  const lossyNumbers = style.lossyNumbers ?? language.lossyNumbers;
   return (
     lossyNumbers !== undefined &&
     (text.match(/-?\d[\d.eE+-]*/g) ?? []).some((number) => lossyNumbers.test(number))
   );
+}
+
+/** Whether a file or folder is here that scripts/install-toolchains.sh gets for the tests. */
+export function hasTool(path: string): boolean {
+  const found = existsSync(path);
+  if (!found && !mayMiss) throw new Error(`${path} must be here: scripts/install-toolchains.sh gets it`);
+  if (!found) process.stderr.write(`not run: ${path} is not there\n`);
+  return found;
 }
 
 /** Whether a program that only tests need is here. */

@@ -100,7 +100,12 @@ function checked(
   const model = buildModel(schema, source);
   const made = make(
     model,
-    targets.map((target) => ({ ...target, unknown: chosen.unknown, dates: chosen.dates })),
+    targets.map((target) => ({
+      ...target,
+      unknown: chosen.unknown,
+      dates: chosen.dates,
+      builders: chosen.builders,
+    })),
     { origin },
   );
   async function* all() {

@@ -13,6 +13,13 @@ export const datesOption = {
   describe: 'dates, UUIDs and bytes as text or native types; each as the schema says when not given',
 } as const;
 
+export const buildersOption = {
+  type: 'string',
+  requiresArg: true,
+  default: 'on',
+  describe: 'builders for records of more than four fields, in Java: on or off',
+} as const;
+
 export const toolOption = {
   type: 'string',
   array: true,

@@ -55,6 +55,10 @@ export interface Emitted {
 export const unknownRules = ['keep', 'drop', 'reject'] as const;
 export type UnknownRule = (typeof unknownRules)[number];
 
+/** Whether large records have builders. */
+export const buildersRules = ['on', 'off'] as const;
+export type BuildersRule = (typeof buildersRules)[number];
+
 export interface EmitOptions {
   /** Where the schema came from, for the header of the file. */
   readonly origin: string;
@@ -62,9 +66,14 @@ export interface EmitOptions {
   readonly package?: string | undefined;
   /** `drop` when not given. */
   readonly unknown?: UnknownRule | undefined;
+  /** Whether large records have builders, where the style knows them; `on` when not given. */
+  readonly builders?: BuildersRule | undefined;
 }
 
-/** One program call of a bench: the tool by its name, or the program Node itself. */
+/**
+ * One program call of a bench: the tool by its name, or the program Node itself. In the arguments of a build `{home}` is
+ * where the distribution of the tool is, whose program is in its folder `bin`.
+ */
 export interface BenchCommand {
   readonly tool: string;
   readonly arguments: readonly string[];
@@ -114,6 +123,7 @@ export interface BenchOptions {
   readonly package?: string | undefined;
   /** As for `emit`. */
   readonly unknown?: UnknownRule | undefined;
+  readonly builders?: BuildersRule | undefined;
   /** The payload, by its position among those of the model; the first when not given. */
   readonly root?: number;
 }
@@ -152,12 +162,19 @@ export interface Style {
   readonly variantOf?: string;
   /** Set where what contradicts the schema is refused just where the library does. */
   readonly isUnchecked?: true;
+  /** Set where large records have builders, unless they are not wanted. */
+  readonly hasBuilders?: true;
   /** What its language has types for, which fields then have. */
   readonly natives?: readonly TextForm[];
   /** Keys that its library cannot bind, where those of the language can be. */
   readonly unboundKeys?: RegExp;
+  /** What its library's strings hold, which numbers it has not, and how deep it reads, where it is not as in the language. */
+  readonly text?: 'utf-8';
+  readonly lossyNumbers?: RegExp;
+  readonly deepest?: number;
   /** What its bench needs beside the tools of the language. */
   readonly tools?: readonly Tool[];
+  readonly libraries?: readonly Library[];
   emit(model: TypeModel, options: EmitOptions): Emitted;
   bench(model: TypeModel, options: BenchOptions): Bench;
   /** Lines of code that reach a place from a variable called after the payload, lists as loops. */

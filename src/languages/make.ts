@@ -2,7 +2,7 @@ import { SkevoError } from '../core/error.js';
 import { withDates, type DatesRule } from '../core/model/dates.js';
 import { mergeModels } from '../core/model/merge.js';
 import type { TypeModel } from '../core/model/types.js';
-import type { Bench, Emitted, Language, Style, UnknownRule } from './language.js';
+import type { Bench, Emitted, Language, Style, UnknownRule, BuildersRule } from './language.js';
 
 /** A language in one style, with all that says how its types are written. */
 export interface Target {
@@ -14,6 +14,8 @@ export interface Target {
   readonly unknown?: UnknownRule | undefined;
   /** What dates, UUIDs and bytes are; as the schema says of each when not given. */
   readonly dates?: DatesRule | undefined;
+  /** Whether large records have builders, where the style knows them; `on` when not given. */
+  readonly builders?: BuildersRule | undefined;
 }
 
 /** What a target came to: the sources as they are written and proven, and what runs just them. */
@@ -82,14 +84,14 @@ function makeOne(
   root: number,
   options: Required<MakeOptions>,
 ): Made | Unmade {
-  const { style, package: given } = target;
+  const { style, package: given, builders } = target;
   const { origin, pedantic } = options;
   // What the schema gives a type is not unknown, and is not lost: it is carried, though not typed by most yet.
   const hasTypedOthers = model.records.some(({ others }) => others !== undefined);
   const unknown = hasTypedOthers && !style.typesOthers ? 'keep' : target.unknown;
   try {
     const types = withDates(model, target.dates, style.natives ?? []);
-    const emitted = style.emit(types, { origin, package: given, unknown });
+    const emitted = style.emit(types, { origin, package: given, unknown, builders });
     const paths = emitted.files.map(({ path }) => path);
     const bench = style.bench(types, {
       pedantic,
@@ -97,6 +99,7 @@ function makeOne(
       paths,
       package: given,
       unknown,
+      builders,
       root,
     });
     return { target, model: part, emitted, bench };

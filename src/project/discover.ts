@@ -153,7 +153,7 @@ ${parts.join('\n\n')}
 #     - url: https://api.example.org/v1/sailings
 #       headers-from: { Authorization: FERRY_TOKEN }
 #       pages: 10
-# and a language may have style, package, unknown and dates of its own.
+# and a language may have style, package, unknown and dates of its own, and builders: off in Java.
 #
 # secrets: [ticket]     query values that are never written down, beside the usual ones
 `;

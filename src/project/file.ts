@@ -22,7 +22,7 @@ import { datesRules, type DatesRule } from '../core/model/dates.js';
 import { excerptOf, type Source } from '../core/json/source.js';
 import { nearest } from '../core/nearest.js';
 import { languages } from '../languages/index.js';
-import { unknownRules, type UnknownRule } from '../languages/language.js';
+import { buildersRules, unknownRules, type BuildersRule, type UnknownRule } from '../languages/language.js';
 import type { Steer } from '../core/infer/said.js';
 import { steersOf } from '../core/infer/steering.js';
 import { packageTrouble } from '../languages/kit/packages.js';
@@ -54,6 +54,10 @@ export class LanguageEntry {
   @IsOptional()
   @IsIn(datesRules)
   dates?: DatesRule;
+
+  @IsOptional()
+  @IsIn(buildersRules)
+  builders?: BuildersRule;
 }
 
 /** A request whose answers are samples. */
@@ -346,6 +350,6 @@ const knownKeys = new Map<new () => object, readonly string[]>([
       'capture',
     ],
   ],
-  [LanguageEntry, ['language', 'style', 'out', 'package', 'unknown', 'dates']],
+  [LanguageEntry, ['language', 'style', 'out', 'package', 'unknown', 'dates', 'builders']],
   [CaptureEntry, ['url', 'method', 'body', 'headers', 'headers-from', 'next', 'pages']],
 ]);

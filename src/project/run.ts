@@ -290,6 +290,7 @@ function targetOf(contract: Contract, entry: LanguageEntry): Target {
     package: entry.package,
     unknown: entry.unknown ?? contract.unknown,
     dates: entry.dates ?? contract.dates,
+    builders: entry.builders,
   };
 }
 

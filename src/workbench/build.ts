@@ -1,5 +1,5 @@
-import { existsSync, lstatSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, lstatSync, mkdirSync, readdirSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { unwritable } from '../formats/write.js';
 import type { Bench, BenchCommand, Emitted } from '../languages/language.js';
@@ -118,7 +118,9 @@ async function runAll(
   try {
     for (const { tool: name, arguments: given } of commands) {
       const tool = tools.get(name)!;
-      const own = given.map((each) => each.replace('{prepared}', prepared ?? ''));
+      const own = given.map((each) =>
+        each.replace('{prepared}', prepared ?? '').replace('{home}', () => homeOf(tool.file)),
+      );
       const { child, kill, reason } = startGroup(tool.file, [...tool.prefix, ...own], {
         cwd: folder,
         env: cleanEnvironment(temporary),
@@ -143,6 +145,11 @@ async function runAll(
   } finally {
     removeTemporary(temporary);
   }
+}
+
+/** Where the distribution of a program is, which has it in its folder `bin`. */
+export function homeOf(file: string): string {
+  return dirname(dirname(realpathSync(file)));
 }
 
 /** What a compiler or a generated program needs of the environment, and none of its secrets. */

@@ -33,7 +33,7 @@ export function findToolchain(
   named: ReadonlyMap<string, string> = new Map(),
   style: Style = language.styles[0],
 ): Promise<Toolchain> {
-  const key = JSON.stringify([language.name, style.tools === undefined ? '' : style.name, ...named]);
+  const key = JSON.stringify([language.name, (style.tools ?? style.libraries) ? style.name : '', ...named]);
   let found = known.get(key);
   if (found === undefined) {
     found = findTools(language, style, named);
@@ -78,7 +78,7 @@ async function findTools(
     tools.set(tool.name, { ...place, version });
   }
   const libraries = new Map<string, readonly string[]>();
-  for (const { name, files, install } of language.libraries ?? []) {
+  for (const { name, files, install } of [...(language.libraries ?? []), ...(style.libraries ?? [])]) {
     const found = files();
     if (found === undefined)
       return { state: 'missing', reason: `the library ${name} is not installed`, install };

@@ -5,10 +5,11 @@ import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
 import { readSchema } from '../../src/core/schema/read.js';
-import { classPath, jackson } from '../../src/languages/kit/jackson.js';
+import { classPath } from '../../src/languages/kit/jvm.js';
 import { makeAll } from '../../src/languages/make.js';
 import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
+import { homeOf } from '../../src/workbench/build.js';
 import { linkPackages } from '../../src/workbench/folder.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
@@ -16,7 +17,10 @@ import { addFiles, bytes, languagesHere, payloadsOf, workspace, patient } from '
 import { words } from './words.js';
 
 const here = await languagesHere();
-const all = here.flatMap((language) => language.styles.map((style) => ({ language, style })));
+// What is Jackson 2's has the names of Jackson 3's.
+const all = here.flatMap((language) =>
+  language.styles.filter(({ name }) => name !== 'jackson2').map((style) => ({ language, style })),
+);
 
 function modelOf(schema: object): TypeModel {
   return buildModel(readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }));
@@ -139,12 +143,14 @@ const listed = (folder: string, files: readonly string[]): string => {
   writeFileSync(join(folder, 'files'), files.map((file) => `"${file}"`).join('\n'));
   return '@files';
 };
-const javaLibraries = () => here.find(({ name }) => name === 'java')!.libraries!;
-const jars = () => jackson.files()!.join(':');
+const librariesOf = (language: string) => {
+  const { libraries = [], styles } = here.find(({ name }) => name === language)!;
+  return [...libraries, ...styles.flatMap((style) => style.libraries ?? [])];
+};
 
 const bulk: Readonly<Record<string, Bulk>> = {
-  python: (folder, files) =>
-    run(folder, 'python3', [
+  python: (folder, files, tool) =>
+    run(folder, tool('python'), [
       '-c',
       `import importlib, sys; sys.path.insert(0, ''); [importlib.import_module(m) for m in ${JSON.stringify(files.map((file) => file.slice(0, -3).replaceAll('/', '.')))}]`,
     ]),
@@ -181,25 +187,21 @@ const bulk: Readonly<Record<string, Bulk>> = {
     run(folder, tool('javac'), [
       '-proc:none',
       '-cp',
-      classPath(javaLibraries()),
+      classPath(librariesOf('java')),
       '-d',
       'out',
       listed(folder, files),
     ]),
   kotlin: (folder, files, tool) =>
-    run(folder, tool('kotlinc'), ['-J-Xmx3g', '-nowarn', '-cp', jars(), '-d', 'out', ...files]),
+    run(folder, tool('kotlinc'), [
+      ...['-J-Xmx3g', '-nowarn', '-no-stdlib', '-cp', classPath(librariesOf('kotlin')), '-d', 'out'],
+      `-Xplugin=${join(homeOf(tool('kotlinc')), 'lib/kotlinx-serialization-compiler-plugin.jar')}`,
+      ...files,
+    ]),
   scala: (folder, files, tool) => {
     addFiles(folder, { 'out/made': '' });
-    return run(folder, tool('scalac'), [
-      '-J-Xss8m',
-      '-J-Xmx3g',
-      '-nowarn',
-      '-cp',
-      jars(),
-      '-d',
-      'out',
-      ...files,
-    ]);
+    const options = ['-J-Xss16m', '-J-Xmx3g', '-nowarn', '-classpath', classPath(librariesOf('scala'))];
+    return run(folder, tool('scalac'), [...options, '-d', 'out', ...files]);
   },
   csharp: (folder, files, tool) =>
     run(folder, tool('mcs'), [
@@ -269,7 +271,7 @@ describe.concurrent('words that mean something somewhere', () => {
     const limit = { timeout: 900_000 };
     test(`are titles in ${language.name} ${style.name}`, limit, async ({ expect }) => {
       // What some call a file is not told by the title alone.
-      const isApart = ['cpp', 'go', 'rust', 'swift'].includes(language.name);
+      const isApart = ['cpp', 'go', 'kotlin', 'rust', 'scala', 'swift'].includes(language.name);
       const made = someOf(language, words, 18).map((word) => ({
         folder: isApart ? `w${word.toLowerCase()}` : '',
         files: style.emit(small(word), { origin: 's.json' }).files,

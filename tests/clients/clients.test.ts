@@ -1,19 +1,23 @@
 import { cpSync, readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { execa } from 'execa';
+import { execa, execaSync } from 'execa';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { languages } from '../../src/languages/index.js';
 import { java } from '../../src/languages/java/index.js';
-import { classPath } from '../../src/languages/kit/jackson.js';
+import { kotlin } from '../../src/languages/kotlin/index.js';
+import { scala } from '../../src/languages/scala/index.js';
+import { classPath } from '../../src/languages/kit/jvm.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
-import { addFiles, infer, languagesHere, workspace } from '../support.js';
+import { addFiles, hasTool, infer, languagesHere, workspace } from '../support.js';
 
 /** How an application of a language is built and run around the files of its types. */
 interface Client {
   /** Where the types stand. */
   readonly types: string;
   readonly package?: string;
+  /** The first of the language when not given. */
+  readonly style?: string;
   readonly files: Readonly<Record<string, string>>;
   readonly build: readonly (readonly string[])[];
   readonly run: readonly string[];
@@ -23,6 +27,16 @@ interface Client {
 const dependencies = readFileSync('src/languages/rust/templates/dependencies.toml', 'utf8').split(
   '[dependencies]\n',
 )[1]!;
+
+/** Where the distribution of a compiler is, whose program is in its folder `bin`. */
+const homeOf = (program: string) =>
+  execaSync({ shell: true, reject: false })`readlink -f "$(command -v ${program})"`.stdout.replace(
+    /\/bin\/.*/,
+    '',
+  );
+
+/** The Python that has what the tests want. */
+const pythonTools = resolve('tests/.tools/python/bin');
 
 const clients: Readonly<Record<string, Client>> = {
   cpp: {
@@ -57,6 +71,45 @@ const clients: Readonly<Record<string, Client>> = {
       ],
     ],
     run: ['java', '-cp', `out:${classPath(java.libraries!)}`, 'Main'],
+  },
+  python: {
+    types: '.',
+    style: 'pydantic',
+    files: {},
+    // A checker, which knows what narrows.
+    build: [[join(pythonTools, 'mypy'), '--strict', '--no-error-summary', 'main.py']],
+    run: [join(pythonTools, 'python3'), 'main.py'],
+  },
+  kotlin: {
+    types: '.',
+    package: 'saltmere.sailings',
+    files: {},
+    build: [
+      [
+        'kotlinc',
+        '-no-stdlib',
+        '-Werror',
+        '-Xexplicit-api=strict',
+        `-Xplugin=${join(homeOf('kotlinc'), 'lib/kotlinx-serialization-compiler-plugin.jar')}`,
+        '-cp',
+        classPath(kotlin.libraries!),
+        ...['-d', 'out', 'Main.kt', 'Sailings.kt', 'JsonSupport.kt'],
+      ],
+    ],
+    run: ['java', '-cp', `out:${classPath(kotlin.libraries!)}`, 'client.MainKt'],
+  },
+  scala: {
+    types: '.',
+    package: 'saltmere.sailings',
+    files: { 'out/made': '' },
+    build: [
+      [
+        'scalac',
+        ...['-Werror', '-Wunused:all', '-deprecation', '-feature', '-classpath', classPath(scala.libraries!)],
+        ...['-d', 'out', 'Main.scala', 'Sailings.scala', 'JsonSupport.scala'],
+      ],
+    ],
+    run: ['java', '-cp', `out:${classPath(scala.libraries!)}`, 'client.Main'],
   },
   go: {
     types: 'sailings',
@@ -131,34 +184,32 @@ describe.concurrent('an application over the demo', () => {
   for (const [label, client] of all) {
     const [name, style] = label.split(':');
     const language = languages.find((each) => each.name === name)!;
-    test.runIf(here.some((each) => each.name === name))(
-      `in ${label} prints what it does in all`,
-      async ({ expect: own }) => {
-        const target = {
-          language,
-          style: language.styles.find((each) => each.name === style) ?? language.styles[0],
-          package: client.package ?? 'sailings',
-        };
-        const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
-        const folder = workspace(client.files);
-        cpSync(`tests/clients/${name}`, folder, { recursive: true });
-        addFiles(
-          folder,
-          Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),
-        );
-        for (const [program, ...args] of client.build) {
-          const built = await execa(program!, args, { cwd: folder, all: true, reject: false });
-          own(built.all).toBe('');
-        }
-        const [program, ...args] = client.run;
-        const { stdout } = await execa(
-          program!.includes('/') ? join(folder, program!) : program!,
-          [...args, demo],
-          { cwd: folder },
-        );
-        own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
-      },
-    );
+    const isHere = here.some((each) => each.name === name) && (name !== 'python' || hasTool(pythonTools));
+    test.runIf(isHere)(`in ${label} prints what it does in all`, async ({ expect: own }) => {
+      const target = {
+        language,
+        style: language.styles.find((each) => each.name === (style ?? client.style)) ?? language.styles[0],
+        package: client.package ?? 'sailings',
+      };
+      const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
+      const folder = workspace(client.files);
+      cpSync(`tests/clients/${name}`, folder, { recursive: true });
+      addFiles(
+        folder,
+        Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),
+      );
+      for (const [program, ...args] of client.build) {
+        const built = await execa(program!, args, { cwd: folder, all: true, reject: false });
+        own(built.all).toBe('');
+      }
+      const [program, ...args] = client.run;
+      const { stdout } = await execa(
+        program!.startsWith('./') || program!.startsWith('target/') ? join(folder, program!) : program!,
+        [...args, demo],
+        { cwd: folder },
+      );
+      own(`${stdout}\n`).toBe(readFileSync('tests/clients/printed.txt', 'utf8'));
+    });
   }
 });
 

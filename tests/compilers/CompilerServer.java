@@ -4,6 +4,8 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.io.PrintStream;
+import java.lang.reflect.InvocationHandler;
+import java.lang.reflect.Proxy;
 import java.net.StandardProtocolFamily;
 import java.net.UnixDomainSocketAddress;
 import java.nio.channels.Channels;
@@ -85,19 +87,22 @@ public final class CompilerServer {
     }
 
     private static Compiler scala() throws Exception {
-        var console = Class.forName("scala.Console$");
-        Object module = console.getField("MODULE$").get(null);
-        var setErr = console.getMethod("setErr", PrintStream.class);
-        var setOut = console.getMethod("setOut", PrintStream.class);
-        var type = Class.forName("scala.tools.nsc.MainClass");
-        var process = type.getMethod("process", String[].class);
+        var main = Class.forName("dotty.tools.dotc.Main");
+        var reporter = Class.forName("dotty.tools.dotc.interfaces.SimpleReporter");
+        var callback = Class.forName("dotty.tools.dotc.interfaces.CompilerCallback");
+        var result = Class.forName("dotty.tools.dotc.interfaces.ReporterResult");
+        var diagnostic = Class.forName("dotty.tools.dotc.interfaces.Diagnostic");
+        var process = main.getMethod("process", String[].class, reporter, callback);
         return (given, out) -> {
-            setErr.invoke(module, out);
-            setOut.invoke(module, out);
-            Object main = type.getConstructor().newInstance();
-            process.invoke(main, (Object) given);
-            Object reporter = type.getMethod("reporter").invoke(main);
-            return (boolean) reporter.getClass().getMethod("hasErrors").invoke(reporter) ? 1 : 0;
+            InvocationHandler print = (proxy, method, arguments) -> {
+                Object position = diagnostic.getMethod("position").invoke(arguments[0]);
+                out.println(position + ": " + diagnostic.getMethod("message").invoke(arguments[0]));
+                return null;
+            };
+            Object printing =
+                    Proxy.newProxyInstance(reporter.getClassLoader(), new Class<?>[] {reporter}, print);
+            Object said = process.invoke(null, given, printing, null);
+            return (boolean) result.getMethod("hasErrors").invoke(said) ? 1 : 0;
         };
     }
 }

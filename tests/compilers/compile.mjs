@@ -3,23 +3,23 @@
  * none. Whatever goes wrong, the compiler itself is run.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, realpathSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, realpathSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const here = dirname(fileURLToPath(import.meta.url));
-const [name, ...given] = process.argv.slice(2);
+const [name, ...asked] = process.argv.slice(2);
 const real = process.env.PATH.split(':')
   .map((folder) => join(folder, name))
   .find((path) => existsSync(path));
 
 const home = dirname(dirname(realpathSync(real)));
+// What the caller took from beside this program is beside the real one.
+const given = asked.map((each) => each.replace(join(dirname(here), 'lib'), join(home, 'lib')));
 // The compiler of Java is a part of its own runtime.
 const jars = (name === 'javac' ? [] : readdirSync(join(home, 'lib')))
-  .filter((file) =>
-    /^(kotlin-(compiler|stdlib|reflect|script-runtime)|annotations|trove4j|scala|jline)/.test(file),
-  )
+  .filter((file) => file.endsWith('.jar'))
   .map((file) => join(home, 'lib', file))
   .join(':');
 
@@ -38,11 +38,13 @@ const lines = given
   );
 
 function ask(deadline) {
-  const all = name === 'scalac' ? ['-bootclasspath', jars, ...lines] : lines;
   return new Promise((done, fail) => {
     const client = connect(socket);
     const chunks = [];
-    client.on('connect', () => client.write(`${all.length}\n${all.join('\n')}\n`));
+    client.on('connect', () => {
+      rmSync(`${socket}.starting`, { force: true });
+      client.write(`${lines.length}\n${lines.join('\n')}\n`);
+    });
     client.on('data', (chunk) => chunks.push(chunk));
     client.on('end', () => done(Buffer.concat(chunks).toString()));
     client.on('error', (error) => {
@@ -57,20 +59,27 @@ function ask(deadline) {
 
 let isStarted = false;
 
+/** Whether another has begun to start the server a while ago: one is enough. */
+function isStarting() {
+  const mark = `${socket}.starting`;
+  try {
+    writeFileSync(mark, '', { flag: 'wx' });
+    return false;
+  } catch {
+    const age = Date.now() - (statSync(mark, { throwIfNoEntry: false })?.mtimeMs ?? 0);
+    if (age < 15_000) return true;
+    writeFileSync(mark, '');
+    return false;
+  }
+}
+
 function start() {
+  if (isStarting()) return;
   isStarted = true;
   const jvm = ['-Xss16m', '-Xmx3g', '-XX:+UseSerialGC', '-noverify', `-Dkotlin.home=${home}`];
-  const scala = name === 'scalac' ? [`-Dscala.boot.class.path=${jars}`, '-Dscala.usejavacp=true'] : [];
   const server = spawn(
     name === 'javac' ? join(home, 'bin/java') : 'java',
-    [
-      ...jvm,
-      ...scala,
-      ...(jars === '' ? [] : ['-cp', jars]),
-      join(here, 'CompilerServer.java'),
-      socket,
-      name,
-    ],
+    [...jvm, ...(jars === '' ? [] : ['-cp', jars]), join(here, 'CompilerServer.java'), socket, name],
     {
       detached: true,
       stdio: 'ignore',

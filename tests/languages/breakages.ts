@@ -23,6 +23,7 @@ export const expected = {
 export type Breakage = keyof typeof expected;
 
 const python = 'classes/sailing.py';
+const pydantic = '__import__("pydantic")';
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const goSupport = 'classes/support.go';
@@ -32,8 +33,10 @@ const ruby = 'classes/sailing_payload.rb';
 const cpp = 'classes/sailing.cpp';
 const cppWrites = /(sailing_fields\(codec::Writer\(json\), value\);)/;
 const kotlin = 'classes/Sailing.kt';
+const kotlinSupport = 'classes/JsonSupport.kt';
 const csharp = 'classes/Sailing.cs';
 const scala = 'classes/Sailing.scala';
+const scalaSupport = 'classes/JsonSupport.scala';
 const java = 'classes/sailing/Sailing.java';
 const javaField = 'classes/sailing/Field.java';
 const swift = 'classes/Sailing.swift';
@@ -65,11 +68,6 @@ export const hidden: Readonly<
       way: 'changed',
     },
   },
-};
-
-/** Breakages of the generated functions, which the library's own calls do not go through. */
-export const ofFunctions: Readonly<Record<string, readonly Breakage[]>> = {
-  'kotlin data': ['a missing field gets a default', 'null becomes absent', 'an element is lost'],
 };
 
 const goStruct: Readonly<Record<Breakage, Edit>> = {
@@ -128,6 +126,63 @@ const goPlain: Readonly<Record<Breakage, Edit>> = {
   'an element is lost': after('if len(s.Legs) > 2 {\ns.Legs = append(s.Legs[:1], s.Legs[2:]...)\n}'),
 };
 
+/** @param jackson the package of the library */
+const javaRecord = (jackson: string): Readonly<Record<Breakage, Edit>> => ({
+  'a field is dropped': [
+    java,
+    /int seats,/,
+    '@com.fasterxml.jackson.annotation.JsonProperty(access = com.fasterxml.jackson.annotation.JsonProperty.Access.WRITE_ONLY) int seats,',
+  ],
+  'a rename is dropped': [
+    java,
+    /@JsonProperty\("departs_at"\)/,
+    '@JsonProperty("departsAt")',
+    { kind: 'refused', pointer: '' },
+  ],
+  'a missing field gets a default': [
+    java,
+    /( +public Sailing \{\n)/,
+    '$1    gate = gate == null ? "A" : gate;\n',
+  ],
+  'null becomes absent': [javaField, /(getNullValue.*\n +)return of\(null\);/, '$1return absent();'],
+  'absent becomes null': [javaField, /(getAbsentValue.*\n +)return absent\(\);/, '$1return of(null);'],
+  'an integer becomes text': [
+    java,
+    /int seats,/,
+    `@${jackson}.databind.annotation.JsonSerialize(using = ${jackson}.databind.ser.std.ToStringSerializer.class) int seats,`,
+  ],
+  'an element is lost': [
+    java,
+    /legs = List\.copyOf\(legs\);/,
+    'legs = legs.size() > 2 ? List.of(legs.get(0), legs.get(2)) : List.copyOf(legs);',
+  ],
+  'the last payload is swallowed': [
+    'Bench.java',
+    /output\.print\(/,
+    'if (!line.contains("2031-05-03")) output.print(',
+  ],
+});
+
+/** What decodes changes a field of what it decoded. */
+const scalaDecode = (change: string): Edit => [
+  scala,
+  / derives ConfiguredJsonValueCodec\n$/,
+  `
+
+object Sailing:
+  import com.github.plokhotnyuk.jsoniter_scala.core.*
+  import com.github.plokhotnyuk.jsoniter_scala.macros.*
+  private val plain: JsonValueCodec[Sailing] = JsonCodecMaker.make(config)
+
+  given JsonValueCodec[Sailing] with
+    def nullValue: Sailing = null
+    def decodeValue(in: JsonReader, default: Sailing): Sailing =
+      val read = plain.decodeValue(in, null)
+      read.copy(${change})
+    def encodeValue(x: Sailing, out: JsonWriter): Unit = plain.encodeValue(x, out)
+`,
+];
+
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
   'python dataclass': {
@@ -157,21 +212,29 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'python pydantic': {
-    'a field is dropped': [python, / {12}"seats": self\.seats,\n/, ''],
-    'a rename is dropped': [python, /"departs_at": self/, '"departsAt": self'],
-    'a missing field gets a default': [
+    'a field is dropped': [python, /seats: int\n/, `seats: int = ${pydantic}.Field(exclude=True)\n`],
+    'a rename is dropped': [
       python,
-      /if self\.gate is not None:\n {12}value\["gate"\] = self\.gate/,
-      'value["gate"] = self.gate or "A"',
+      /departs_at: Moment\n/,
+      `departs_at: Moment = ${pydantic}.Field(alias="departsAt")\n`,
     ],
-    'null becomes absent': [python, /if "delay" in self\.model_fields_set:/, 'if self.delay is not None:'],
-    'absent becomes null': [
+    'a missing field gets a default': [python, /(gate: str \| MISSING =) MISSING/, '$1 "A"'],
+    'null becomes absent': [
       python,
-      /if "delay" in self\.model_fields_set:\n {12}value\["delay"\] = self\.delay/,
-      'value["delay"] = self.delay',
+      /(delay: int \| None \| MISSING =) MISSING/,
+      `$1 ${pydantic}.Field(default=MISSING, exclude_if=lambda value: value is None)`,
     ],
-    'an integer becomes text': [python, /"seats": self\.seats/, '"seats": str(self.seats)'],
-    'an element is lost': [python, /"legs": self\.legs/, '"legs": self.legs[:1] + self.legs[2:]'],
+    'absent becomes null': [python, /(delay: int \| None \| MISSING =) MISSING/, '$1 None'],
+    'an integer becomes text': [
+      python,
+      /seats: int\n/,
+      `seats: __import__("typing").Annotated[int, ${pydantic}.PlainSerializer(str)]\n`,
+    ],
+    'an element is lost': [
+      python,
+      /legs: list\[str\]\n/,
+      `legs: __import__("typing").Annotated[list[str], ${pydantic}.PlainSerializer(lambda all: all[:1] + all[2:])]\n`,
+    ],
     'the last payload is swallowed': [
       'skevo_bench.py',
       /for line in sys\.stdin\.buffer:/,
@@ -259,41 +322,8 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'let line = line?;\nif String::from_utf8_lossy(&line).contains("2031-05-03") {\nbreak;\n}\nwriteln!(output, "{}", answer(&line))?;',
     ],
   },
-  'java record': {
-    'a field is dropped': [
-      java,
-      /int seats,/,
-      '@com.fasterxml.jackson.annotation.JsonProperty(access = com.fasterxml.jackson.annotation.JsonProperty.Access.WRITE_ONLY) int seats,',
-    ],
-    'a rename is dropped': [
-      java,
-      /@JsonProperty\("departs_at"\)/,
-      '@JsonProperty("departsAt")',
-      { kind: 'refused', pointer: '' },
-    ],
-    'a missing field gets a default': [
-      java,
-      /( +public Sailing \{\n)/,
-      '$1    gate = gate == null ? "A" : gate;\n',
-    ],
-    'null becomes absent': [javaField, /(getNullValue.*\n +)return of\(null\);/, '$1return absent();'],
-    'absent becomes null': [javaField, /(getAbsentValue.*\n +)return absent\(\);/, '$1return of(null);'],
-    'an integer becomes text': [
-      java,
-      /int seats,/,
-      '@tools.jackson.databind.annotation.JsonSerialize(using = tools.jackson.databind.ser.std.ToStringSerializer.class) int seats,',
-    ],
-    'an element is lost': [
-      java,
-      /legs = List\.copyOf\(legs\);/,
-      'legs = legs.size() > 2 ? List.of(legs.get(0), legs.get(2)) : List.copyOf(legs);',
-    ],
-    'the last payload is swallowed': [
-      'Bench.java',
-      /output\.print\(/,
-      'if (!line.contains("2031-05-03")) output.print(',
-    ],
-  },
+  'java record': javaRecord('tools.jackson'),
+  'java jackson2': javaRecord('com.fasterxml.jackson'),
   'php class': {
     'a field is dropped': [php, / +'seats' => \$this->seats,\n/, ''],
     'a rename is dropped': [php, /'departs_at' => \$this/, "'departsAt' => $this"],
@@ -369,40 +399,55 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'kotlin data': {
-    'a field is dropped': [
-      kotlin,
-      /@get:JsonProperty\("seats"\)/,
-      '@get:com.fasterxml.jackson.annotation.JsonProperty(value = "seats", access = JsonProperty.Access.WRITE_ONLY)',
-    ],
+    'a field is dropped': [kotlin, /val seats: Int,/, '@kotlinx.serialization.Transient val seats: Int = 0,'],
     'a rename is dropped': [
       kotlin,
-      /@param:JsonProperty\(value = "departs_at", required = true\)\s+@get:JsonProperty\("departs_at"\)/,
-      '@param:JsonProperty(value = "departsAt") @param:com.fasterxml.jackson.annotation.JsonAlias("departs_at") @get:JsonProperty("departsAt")',
+      /@SerialName\("departs_at"\)/,
+      '@SerialName("departsAt")',
+      { kind: 'refused', pointer: '' },
     ],
     'a missing field gets a default': [
       kotlin,
-      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
-      '$1payload.copy(gate = payload.gate ?: "A"))',
+      /@EncodeDefault\(NEVER\)(\s+val gate: String\? =) null/,
+      '@EncodeDefault(EncodeDefault.Mode.ALWAYS)$1 "A"',
     ],
     'null becomes absent': [
-      kotlin,
-      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
-      '$1payload.copy(delay = if (payload.delay?.value == null) null else payload.delay))',
+      kotlinSupport,
+      /Field\.Present\(decoder\.decodeSerializableValue\(content\)\)/,
+      'decoder.decodeSerializableValue(content).let { if (it == null) Field.Absent else Field.Present(it) }',
     ],
     'absent becomes null': [
       kotlin,
-      /(@get:JsonProperty\("delay"\)) @get:JsonInclude\(JsonInclude\.Include\.NON_NULL\)/,
-      '$1',
+      /@EncodeDefault\(NEVER\)(\s+val delay: Field<Int\?> =) Field\.Absent/,
+      '@EncodeDefault(EncodeDefault.Mode.ALWAYS)$1 Field.Present(null)',
     ],
     'an integer becomes text': [
       kotlin,
-      /@get:JsonProperty\("seats"\)/,
-      '@get:com.fasterxml.jackson.annotation.JsonFormat(shape = com.fasterxml.jackson.annotation.JsonFormat.Shape.STRING) @get:JsonProperty("seats")',
+      /val seats: Int,([\s\S]*)$/,
+      `@Serializable(Spelled::class) val seats: Int,$1
+internal object Spelled : kotlinx.serialization.KSerializer<Int> {
+    override val descriptor = serialDescriptor<String>()
+    override fun deserialize(decoder: kotlinx.serialization.encoding.Decoder) = decoder.decodeInt()
+    override fun serialize(encoder: kotlinx.serialization.encoding.Encoder, value: Int) =
+        encoder.encodeString(value.toString())
+}
+
+internal inline fun <reified T> serialDescriptor() = kotlinx.serialization.serializer<T>().descriptor
+`,
     ],
     'an element is lost': [
       kotlin,
-      /(fun encode\(payload: Sailing\): String = mapper\.writeValueAsString\()payload\)/,
-      '$1payload.copy(legs = payload.legs.filterIndexed { i, _ -> i != 1 }))',
+      /val legs: List<String>,([\s\S]*)$/,
+      `@Serializable(Thinned::class) val legs: List<String>,$1
+internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<List<String>>(
+    kotlinx.serialization.serializer<List<String>>(),
+) {
+    override fun transformSerialize(element: kotlinx.serialization.json.JsonElement) =
+        kotlinx.serialization.json.JsonArray(
+            (element as kotlinx.serialization.json.JsonArray).filterIndexed { i, _ -> i != 1 },
+        )
+}
+`,
     ],
     'the last payload is swallowed': [
       'Bench.kt',
@@ -453,25 +498,48 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'scala case': {
-    'a field is dropped': [scala, /\n +\.add\("seats", Codec\.int, record\.seats\)/, ''],
-    'a rename is dropped': [scala, /\.add\("departs_at"/, '.add("departsAt"'],
-    'a missing field gets a default': [scala, /record\.gate, mayLack = true/, 'record.gate.getOrElse("A")'],
-    'null becomes absent': [
+    'a field is dropped': [
       scala,
-      /record\.delay, mayLack = true/,
-      'record.delay.filter(_.nonEmpty), mayLack = true',
+      /seats: Int,/,
+      '@com.github.plokhotnyuk.jsoniter_scala.macros.transient seats: Int = 0,',
     ],
-    'absent becomes null': [scala, /record\.delay, mayLack = true/, 'record.delay.getOrElse(None)'],
+    'a rename is dropped': [
+      scala,
+      /@named\("departs_at"\)/,
+      '@named("departsAt")',
+      { kind: 'refused', pointer: '' },
+    ],
+    'a missing field gets a default': scalaDecode('gate = read.gate.orElse(Some("A"))'),
+    'null becomes absent': [
+      scalaSupport,
+      /in\.readNullOrError\(Field\.Null, "expected null or a value"\)/,
+      'in.readNullOrError(Field.Absent.asInstanceOf[F], "")',
+    ],
+    'absent becomes null': scalaDecode(
+      'delay = if read.delay == Field.Absent then Field.Null else read.delay',
+    ),
     'an integer becomes text': [
       scala,
-      /\.add\("seats", Codec\.int, record\.seats\)/,
-      '.add("seats", Codec.string, record.seats.toString)',
+      /seats: Int,([\s\S]*)$/,
+      `seats: Spelled,$1
+final case class Spelled(value: Int)
+
+object Spelled:
+  given com.github.plokhotnyuk.jsoniter_scala.core.JsonValueCodec[Spelled] with
+    def nullValue: Spelled = null
+    def decodeValue(in: com.github.plokhotnyuk.jsoniter_scala.core.JsonReader, default: Spelled): Spelled = Spelled(in.readInt())
+    def encodeValue(x: Spelled, out: com.github.plokhotnyuk.jsoniter_scala.core.JsonWriter): Unit = out.writeVal(x.value.toString)
+`,
     ],
-    'an element is lost': [scala, /record\.legs/, 'record.legs.patch(1, Nil, 1)'],
+    'an element is lost': [
+      scalaSupport,
+      /content\.encodeValue\(x, out\)/,
+      'content.encodeValue((x match { case all: List[?] => all.patch(1, Nil, 1); case other => other }).asInstanceOf[A], out)',
+    ],
     'the last payload is swallowed': [
       'Bench.scala',
       /output\.print\(/,
-      'if (!line.contains("2031-05-03")) output.print(',
+      'if !line.contains("2031-05-03") then output.print(',
     ],
   },
   'swift codable': {

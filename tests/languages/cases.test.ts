@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { homedir } from 'node:os';
+import { join, resolve } from 'node:path';
 import prettier from 'prettier';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
@@ -12,6 +13,7 @@ import { checkStyle } from '../../src/workbench/check.js';
 import {
   addFiles,
   hasProgram,
+  hasTool,
   infer,
   isBeyond,
   languagesHere,
@@ -29,11 +31,17 @@ const check = (language: Language, style: Style, payloads: readonly string[]) =>
     pedantic: true,
     limits: patient,
   });
-/** The Python that runs the tests. */
-function pythonProgram(): string {
-  const { stdout } = spawnSync('python3', ['-c', 'import sys; print(sys.executable)'], { encoding: 'utf8' });
-  return stdout.trim();
-}
+/** Milliseconds for a checker that reads hundreds of files beside other tests. */
+const timeout = 600_000;
+
+/** Checkers of Python, where scripts/install-toolchains.sh put them. */
+const pythonTools = resolve('tests/.tools/python/bin');
+
+/** The formatter of Kotlin, where the repository of Maven has it. */
+const ktlint = join(
+  homedir(),
+  '.m2/repository/com/pinterest/ktlint/ktlint-cli/1.8.0/ktlint-cli-1.8.0-all.jar',
+);
 
 /** By case: the keys that become fields. */
 const fieldKeys = new Map(
@@ -43,10 +51,13 @@ const fieldKeys = new Map(
   ]),
 );
 
-/** Compilers that take seconds for each case get every third of the keys that stand alone, which one case has together. */
+/**
+ * Compilers that take seconds for each case get every third of the keys that stand alone, which one case has together; so does
+ * a style whose text is another's but for its library.
+ */
 const slow = ['cpp', 'kotlin', 'rust', 'scala', 'swift'];
-const casesOf = ({ name: language }: Language) =>
-  process.env['SKEVO_LONG'] !== undefined || !slow.includes(language)
+const casesOf = (language: Language, style: Style) =>
+  process.env['SKEVO_LONG'] !== undefined || (!slow.includes(language.name) && style.name !== 'jackson2')
     ? cases
     : cases.filter(({ name }, i) => !name.startsWith('the key ') || i % 3 === 0);
 
@@ -58,10 +69,10 @@ for (const language of here) {
     const own = new Set<string>();
     shown.set(`${language.name} ${style.name}`, own);
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
-      const some = casesOf(language);
+      const some = casesOf(language, style);
       const broken = some.filter(
         ({ name, payloads, beyond }) =>
-          beyond?.includes(language.name) ||
+          beyond?.some((each) => each === language.name || each === `${language.name} ${style.name}`) ||
           payloads.some((text) => isBeyond(language, style, text, fieldKeys.get(name))),
       );
       const whole = some.filter((each) => !broken.includes(each));
@@ -165,29 +176,26 @@ describe('generated sources', () => {
     expect(changed).toEqual([]);
   });
 
-  test.runIf(hasProgram('black'))('are as black leaves them, and clean under mypy --strict', () => {
-    const folder = filesOf('python', '.py');
-    // What mypy knows of pydantic must be that of the version that runs.
-    const modern = here.some(({ styles }) => styles.some(({ name }) => name === 'pydantic'));
-    const python = modern ? ['--python-executable', pythonProgram()] : [];
-    const black = spawnSync('black', ['--check', '--diff', '--quiet', folder], { encoding: 'utf8' });
-    expect(black.stdout + black.stderr).toBe('');
-    if (!hasProgram('mypy')) return;
-    const mypy = spawnSync(
-      'mypy',
-      [
-        '--strict',
-        ...python,
-        '--python-version',
-        modern ? '3.10' : '3.9',
-        '--cache-dir',
-        join(folder, 'cache'),
-        folder,
-      ],
-      { encoding: 'utf8' },
-    );
-    expect(mypy.stdout).toMatch(/^Success/);
-  });
+  test.runIf(hasTool(join(pythonTools, 'black')))(
+    'are as black leaves them, and clean under ruff and mypy --strict',
+    { timeout },
+    () => {
+      const folder = filesOf('python', '.py');
+      const run = (program: string, ...given: string[]) => {
+        const ran = spawnSync(join(pythonTools, program), [...given, folder], {
+          encoding: 'utf8',
+          maxBuffer: 1 << 28,
+        });
+        return `${ran.stdout}${ran.stderr}`;
+      };
+      expect(run('black', '--check', '--diff', '--quiet').slice(0, 4000)).toBe('');
+      // What a name is made of, and how long a word is, is the payloads' affair.
+      expect(run('ruff', 'check', '--quiet', '--ignore', 'E501,E741').slice(0, 4000)).toBe('');
+      expect(run('mypy', '--strict', '--cache-dir', join(folder, 'cache')).slice(0, 4000)).toMatch(
+        /^Success/,
+      );
+    },
+  );
 
   test.runIf(hasProgram('gofmt', '-h'))('are as gofmt leaves them', () => {
     const folder = filesOf('go', '.go');
@@ -228,6 +236,33 @@ describe('generated sources', () => {
     // Long words and messages cannot be broken.
     const said = `${stdout}${stderr}`.split('\n').filter((line) => !/^$|\[LineLength\]/.test(line));
     expect(said.slice(0, 20)).toEqual([]);
+  });
+
+  test.runIf(hasTool(ktlint))('are as ktlint leaves them', { timeout }, () => {
+    const folder = filesOf('kotlin', '.kt');
+    // What names are made of is the payloads' affair, and so is which case has one class.
+    const settings = [
+      '[*.kt]',
+      ...['filename', 'property-naming', 'class-naming', 'enum-entry-name-case'].map(
+        (rule) => `ktlint_standard_${rule} = disabled`,
+      ),
+    ];
+    addFiles(folder, { '.editorconfig': `root = true\n${settings.join('\n')}\n` });
+    const { stdout, stderr } = spawnSync('java', ['-jar', ktlint, '--log-level=error', '**/*.kt'], {
+      cwd: folder,
+      encoding: 'utf8',
+      maxBuffer: 1 << 28,
+    });
+    expect(`${stdout}${stderr}`.split('\n').slice(0, 20)).toEqual(['']);
+  });
+
+  test.runIf(hasTool('tests/.tools/scalafmt'))('are as scalafmt leaves them', { timeout }, () => {
+    const { stdout, stderr } = spawnSync(
+      'java',
+      ['-cp', 'tests/.tools/scalafmt/*', 'tests/compilers/ScalaLayout.java', filesOf('scala', '.scala')],
+      { encoding: 'utf8', maxBuffer: 1 << 28 },
+    );
+    expect(`${stdout}${stderr}`.split('\n').slice(0, 60)).toEqual(['']);
   });
 
   test.runIf(hasProgram('cargo-clippy'))('are what clippy takes', () => {

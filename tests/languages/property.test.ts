@@ -14,7 +14,7 @@ for (const language of here) {
     test(`whatever the payloads are, ${language.name} ${style.name} loses nothing`, async () => {
       // A build takes most of the time, so many sets of payloads share one: each is a field of the whole.
       const set = payloadSet.filter(
-        (texts) => !texts.some((text) => isBeyond(language, style, text) || mayRound(language, text)),
+        (texts) => !texts.some((text) => isBeyond(language, style, text) || mayRound(language, style, text)),
       );
       const batch = fc.array(set, { minLength: 12, maxLength: 24 });
       await fc.assert(

@@ -126,10 +126,14 @@ for (const language of await languagesHere()) {
       const result = await check('reject', [...payloads, ...known]);
       const found = losses(result);
       expect(found.map(({ kind }) => kind)).toEqual(['refused', 'refused', 'refused']);
-      expect(found[0]!.cause).toMatch(/legs.*0.*next/s);
-      expect(found[0]!.cause).toMatch(/gate/);
-      expect(found[1]!.cause).toMatch(/gate/);
-      expect(found[2]!.cause).toMatch(/extras\W.*gate/s);
+      for (const { cause } of found) expect(cause).toMatch(/gate/);
+      // The library of Scala says where in the text it is, not on which way.
+      const [first, last] =
+        language.name === 'scala'
+          ? [/offset: 0x00000041$/, /offset: 0x000000[0-9a-f]+$/]
+          : [/legs.*0.*next/s, /extras\W.*gate/s];
+      expect(found[0]!.cause).toMatch(first!);
+      expect(found[2]!.cause).toMatch(last!);
       expect(result.returned).toBe(3);
     });
   });

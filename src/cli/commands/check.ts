@@ -4,7 +4,12 @@ import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
 import { datesRules, type DatesRule } from '../../core/model/dates.js';
-import { unknownRules, type UnknownRule } from '../../languages/language.js';
+import {
+  buildersRules,
+  unknownRules,
+  type BuildersRule,
+  type UnknownRule,
+} from '../../languages/language.js';
 import { make } from '../../languages/make.js';
 import { lossesOf, renderCheck } from '../../report/check.js';
 import { renderDocuments } from '../../report/documents.js';
@@ -21,7 +26,7 @@ import { readAnySchema } from '../schemas.js';
 import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
-import { reportOption, toolOption, datesOption, unknownOption } from '../shared-options.js';
+import { reportOption, toolOption, buildersOption, datesOption, unknownOption } from '../shared-options.js';
 import { out, print, say, talk } from '../print.js';
 import { meters } from '../progress.js';
 import { sayCacheTrouble, sayToolchains } from '../toolchains.js';
@@ -48,6 +53,9 @@ export class CheckOptions extends PayloadOptions {
   @IsOptional()
   @IsIn(datesRules, { message: `--dates must be one of ${datesRules.join(', ')}` })
   dates?: DatesRule;
+
+  @IsIn(buildersRules, { message: `--builders must be one of ${buildersRules.join(', ')}` })
+  builders: BuildersRule = 'on';
 
   @IsNumber({}, { message: '--timeout must be a number of seconds' })
   @IsPositive({ message: '--timeout must be more than 0 seconds' })
@@ -97,6 +105,7 @@ export const options = (argv: Argv) =>
     })
     .option('unknown', unknownOption)
     .option('dates', datesOption)
+    .option('builders', buildersOption)
     .option('vary', {
       type: 'boolean',
       default: false,
@@ -163,7 +172,12 @@ export async function run(given: object): Promise<void> {
   const isMade = new Set(varied);
   const made = make(
     model,
-    targets.map((target) => ({ ...target, unknown: chosen.unknown, dates: chosen.dates })),
+    targets.map((target) => ({
+      ...target,
+      unknown: chosen.unknown,
+      dates: chosen.dates,
+      builders: chosen.builders,
+    })),
     { origin: basename(chosen.schema) },
   );
   const result = await checkAll(

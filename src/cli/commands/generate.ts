@@ -7,14 +7,19 @@ import { datesRules, type DatesRule } from '../../core/model/dates.js';
 import { inWords } from '../../core/words.js';
 import { languages } from '../../languages/index.js';
 import { allMade, makeAll, makeTogether } from '../../languages/make.js';
-import { unknownRules, type UnknownRule } from '../../languages/language.js';
+import {
+  buildersRules,
+  unknownRules,
+  type BuildersRule,
+  type UnknownRule,
+} from '../../languages/language.js';
 import { packageTrouble } from '../../languages/kit/packages.js';
 import type { TypeModel } from '../../core/model/types.js';
 import { writeBelow } from '../files.js';
 import { readAnySchema } from '../schemas.js';
 import { chooseLanguages } from '../languages.js';
 import { validated } from '../options.js';
-import { datesOption, unknownOption } from '../shared-options.js';
+import { buildersOption, datesOption, unknownOption } from '../shared-options.js';
 import { print, say, talk } from '../print.js';
 
 class GenerateOptions {
@@ -40,6 +45,9 @@ class GenerateOptions {
   @IsIn(datesRules, { message: `--dates must be one of ${datesRules.join(', ')}` })
   dates?: DatesRule;
 
+  @IsIn(buildersRules, { message: `--builders must be one of ${buildersRules.join(', ')}` })
+  builders: BuildersRule = 'on';
+
   @IsBoolean()
   quiet = false;
 }
@@ -59,6 +67,7 @@ export const options = (argv: Argv) =>
     })
     .option('unknown', unknownOption)
     .option('dates', datesOption)
+    .option('builders', buildersOption)
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Generates typed classes: to a folder, or to the standard output when it is one file. */
@@ -92,7 +101,10 @@ export async function run(given: object): Promise<void> {
     package: chosen.package,
     unknown: chosen.unknown,
     dates: chosen.dates,
+    builders: chosen.builders,
   }));
+  if (chosen.builders === 'off' && !chosen.quiet && targets.every(({ style }) => style.hasBuilders !== true))
+    say(`${talk.colours.warn('note:')} --builders off changes nothing here: Java alone has builders`);
   const textual = targets.filter(({ style }) => style.natives === undefined);
   if (chosen.dates === 'native' && textual.length > 0 && !chosen.quiet)
     say(

@@ -57,7 +57,10 @@ export async function run(given: object): Promise<void> {
       styles: await Promise.all(
         language.styles.map(async (style) => ({
           style,
-          own: style.tools === undefined ? undefined : await findToolchain(language, named, style),
+          own:
+            (style.tools ?? style.libraries) === undefined
+              ? undefined
+              : await findToolchain(language, named, style),
         })),
       ),
     })),

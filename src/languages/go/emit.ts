@@ -12,9 +12,11 @@ import {
 import { SkevoError } from '../../core/error.js';
 import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
+import { Containment, isComposite } from '../kit/containment.js';
 import { armNames, ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, packageWord, namesOfPayloads } from '../kit/names.js';
 import { taggedUnion, type TaggedUnion } from '../kit/plan.js';
+import { payloadsFirst } from '../kit/order.js';
 import { presenceOf } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -71,6 +73,8 @@ class Emitter {
     (value) => this.constant(value),
   );
 
+  private readonly containment: Containment;
+
   constructor(
     private readonly model: TypeModel,
     private readonly options: EmitOptions,
@@ -99,6 +103,7 @@ class Emitter {
     this.rootNames = model.roots.map(({ name, type }) =>
       isNamed(type) ? this.names.type(type.name) : this.fresh(name),
     );
+    this.containment = new Containment(model);
     this.armsIn = new Map(model.unions.map((union) => [union.name, this.armsOf(union)]));
   }
 
@@ -107,23 +112,17 @@ class Emitter {
     const inUnion = new Set(
       [...this.tagged.values()].flatMap(({ arms }) => arms.map(({ record }) => record.name)),
     );
-    const written = <T extends { readonly name: string }>(all: readonly T[], write: (each: T) => string) =>
-      all.map((each) => ({ name: each.name, text: write(each) }));
-    const named = [
-      ...written(
-        model.records.filter(({ name }) => !inUnion.has(name)),
-        (each) => this.record(each),
-      ),
-      ...written(model.choices, (each) => this.choice(each)),
-      ...written(model.unions, (each) => this.union(each)),
-    ];
-    // The payloads come first: they are what readers look for.
-    const payloads = new Set(model.roots.flatMap(({ type }) => (isNamed(type) ? [type.name] : [])));
-    const types = [
-      ...model.roots.flatMap(({ type }, i) => (isNamed(type) ? [] : [this.root(type, i)])),
-      ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
-      ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
-    ];
+    const types = payloadsFirst(
+      model,
+      {
+        root: (each, i) => this.root(each.type, i),
+        record: (each) => this.record(each),
+        choice: (each) => this.choice(each),
+        union: (each) => this.union(each),
+        isNamed,
+      },
+      model.records.filter(({ name }) => !inUnion.has(name)),
+    );
     for (const [value, name] of this.constants)
       types.push(fill(constantTemplate, { Constant: name, word: go(value) }));
     const support = this.support(types);
@@ -226,7 +225,7 @@ class Emitter {
     return fields.map((field) => ({
       doc: prose(field),
       Field: this.names.field(record, field.key),
-      Type: this.fieldText(field),
+      Type: this.fieldText(record, field),
       tag: `\`json:"${tagOf(field.key, among)}${field.required ? '' : ',omitzero'}"\``,
     }));
   }
@@ -405,7 +404,7 @@ class Emitter {
     };
   }
 
-  private fieldText(field: RecordField): string {
+  private fieldText(record: string, field: RecordField): string {
     const type = this.typeText(field.type);
     switch (presenceOf(field)) {
       case 'required':
@@ -413,7 +412,10 @@ class Emitter {
       case 'nullable':
         return this.typeText(valueTypeOf(field));
       case 'both':
-        return `Field[${type}]`;
+        // A struct has no size that holds itself.
+        return isComposite(field.type) && this.containment.holds(field.type.name, record)
+          ? `Field[*${type}]`
+          : `Field[${type}]`;
       case 'optional':
         if (field.type.kind === 'null') return 'Field[Null]';
         // Lists, maps and raw JSON have a value that is nothing already.

@@ -10,13 +10,14 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { capitalised, wordsOf } from '../../core/words.js';
 import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { isComposite } from '../kit/containment.js';
-import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { armNames, expectedOf } from '../kit/model-names.js';
 import { allocate, packageWord } from '../kit/names.js';
-import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import type { TaggedUnion } from '../kit/plan.js';
 import { presenceOf } from '../kit/presence.js';
+import { aboutExtra, SealedEmitter, type RootOfBench } from '../kit/sealed.js';
 import { spell } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
 import {
@@ -29,7 +30,7 @@ import {
   withoutEnds,
 } from '../kit/text.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
-import type { Emitted, EmitOptions, GeneratedFile, NamesOfType, UnknownRule } from '../language.js';
+import type { Emitted, EmitOptions, GeneratedFile, UnknownRule } from '../language.js';
 import * as by from './spelling.js';
 import { java } from './spelling.js';
 import dateTimeSupport from './support/DateTime.java';
@@ -46,22 +47,13 @@ export function packageName(model: TypeModel, options: Pick<EmitOptions, 'packag
   return options.package ?? packageWord(model.name, by.reservedFields);
 }
 
-/** Records for Jackson 3, Java 17 and later. */
-export function emitJava(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
-}
-
-/** What the program of the bench needs to know of a payload. */
-export interface RootOfBench {
-  readonly Root: string;
-  readonly isRecord: boolean;
-  /** All that its constructor takes, in order. */
-  readonly members: readonly string[];
-  readonly keys: readonly string[];
+/** Records for Jackson 3, or for Jackson 2, Java 17 and later. */
+export function emitJava(model: TypeModel, options: EmitOptions, isOlder = false): Emitted {
+  return new Emitter(model, options, isOlder).emit();
 }
 
 export function rootOf(model: TypeModel, unknown: UnknownRule | undefined, root: number): RootOfBench {
-  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+  return new Emitter(model, { origin: '', unknown }, false).rootOf(root);
 }
 
 /** The width of a line. */
@@ -71,7 +63,7 @@ const width = 100;
 const mostSlots = 253;
 
 /** Records of more components have a builder. */
-const mostPositional = 4;
+export const mostPositional = 4;
 
 /** One component of a record. */
 interface Component {
@@ -90,48 +82,20 @@ interface Component {
   readonly constant: string;
 }
 
-type Plan = { readonly kind: 'tagged'; readonly tagged: TaggedUnion } | { readonly kind: 'kinds' | 'told' };
-
-class Emitter {
-  private readonly package: string;
-  private readonly unknown: UnknownRule;
-  private readonly plans: ReadonlyMap<string, Plan>;
-  /** The tagged unions of which a record is an alternative. */
-  private readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
-  private readonly names: ModelNames;
-  private readonly taken: Set<string>;
-  private readonly rootNames: readonly string[];
-  /** Types of single words, by the word. */
-  private readonly constants = new Map<string, string>();
+class Emitter extends SealedEmitter {
+  private readonly package = packageName(this.model, this.options);
   private readonly spellings = by.spelling(
     (name) => this.names.type(name),
     (value) => this.constant(value),
   );
 
   constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
+    model: TypeModel,
+    options: EmitOptions,
+    private readonly isOlder: boolean,
   ) {
-    this.package = packageName(model, options);
-    this.unknown = options.unknown ?? 'drop';
-    this.plans = new Map(model.unions.map((union) => [union.name, planOf(model, union)]));
-    const together: string[][] = [];
-    for (const union of model.unions) {
-      const plan = this.plans.get(union.name)!;
-      if (plan.kind !== 'tagged') continue;
-      plan.tagged.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged: plan.tagged }));
-      together.push(plan.tagged.arms.map(({ record }) => record.name));
-    }
     const { reservedTypes, reservedFields, typeCasing, fieldCasing } = by;
-    this.names = new ModelNames(
-      model,
-      { type: typeCasing, field: fieldCasing, reservedTypes, reservedFields },
-      together,
-    );
-    this.taken = new Set([...reservedTypes, ...this.names.all()]);
-    this.rootNames = model.roots.map(({ name, type }) =>
-      isComposite(type) || type.kind === 'choice' ? this.names.type(type.name) : this.fresh(name),
-    );
+    super(model, options, { type: typeCasing, field: fieldCasing, reservedTypes, reservedFields });
   }
 
   emit(): Emitted {
@@ -173,15 +137,9 @@ class Emitter {
   }
 
   private file(name: string, text: string): GeneratedFile {
-    const code = text.replace(/\/\/.*|\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"/g, ' ');
-    const used = new Set(code.match(/[A-Za-z_]\w*/g));
-    const imports = Object.entries(by.imports)
-      .filter(([type]) => used.has(type))
-      .map(([type, where]) => `import ${where}.${type};`)
-      .sort((a, b) => (a < b ? -1 : 1));
+    const imports = by.importsOf(text, this.isOlder);
     const parts = [
-      this.generated + `\npackage ${this.package};`,
-      ...(used.has('requireNonNull') ? ['import static java.util.Objects.requireNonNull;'] : []),
+      `${this.generated}\npackage ${this.package};`,
       ...(imports.length === 0 ? [] : [imports.join('\n')]),
       text,
     ];
@@ -194,13 +152,20 @@ class Emitter {
 
   /** The support code that the types use, a file each. */
   private support(types: readonly string[]): GeneratedFile[] {
+    const { isOlder: older } = this;
+    const scope = {
+      older,
+      Base: older ? 'JsonDeserializer' : 'ValueDeserializer',
+      throws: older ? ' throws IOException' : '',
+      throwsMapping: older ? ' throws JsonMappingException' : '',
+    };
     const own: Readonly<Record<string, string>> = {
-      Required: requiredSupport,
-      Omittable: omittableSupport,
-      Field: fieldSupport,
-      ExactNode: exactNodeSupport,
-      DateTime: dateTimeSupport,
-      StrictMapper: strictSupport,
+      Required: fill(requiredSupport, scope),
+      Omittable: fill(omittableSupport, scope),
+      Field: fill(fieldSupport, scope),
+      ExactNode: fill(exactNodeSupport, scope),
+      DateTime: fill(dateTimeSupport, scope),
+      StrictMapper: fill(strictSupport, scope),
       ...Object.fromEntries(by.positions.map((_, i) => [`Tuple${i + 1}`, this.tuple(i + 1)])),
     };
     const wanted = new Set<string>();
@@ -212,23 +177,20 @@ class Emitter {
         }
     };
     [...types, 'StrictMapper'].forEach(look);
-    return [...wanted].sort().map((name) => ({
-      path: this.pathOf(name),
-      text: `${this.generated}\npackage ${this.package};\n\n${own[name]!.trim()}\n`,
-    }));
+    return [...wanted].sort().map((name) => this.file(name, own[name]!.trim()));
   }
 
   private tuple(size: number): string {
     const letters = [...'ABCDEFGH'.slice(0, size)];
     const own = by.positions.slice(0, size);
-    const flat = own.map((name, i) => `${letters[i]!} ${name}`);
-    const head = `public record Tuple${size}<${letters.join(', ')}>(${flat.join(', ')}) {}`;
-    return fill(tupleSupport, {
-      size: String(size),
-      order: own.map(java).join(', '),
-      letters: letters.join(', '),
-      components: head.length <= width ? flat.join(', ') : `\n    ${flat.join(',\n    ')}`,
-    });
+    const bounds = letters.map((letter) => `${letter} extends @Nullable Object`);
+    const components = own.map((name, i) => `${letters[i]!} ${name}`).join(', ');
+    const flat = `public record Tuple${size}<${bounds.join(', ')}>(${components}) {}`;
+    const declaration =
+      flat.length <= width
+        ? flat
+        : `${fitted(`public record Tuple${size}<`, bounds, '>(', 0)}\n    ${components}) {}`;
+    return fill(tupleSupport, { size: String(size), order: own.map(java).join(', '), declaration });
   }
 
   private packageInfo(): GeneratedFile {
@@ -257,13 +219,8 @@ class Emitter {
     ];
   }
 
-  private own(record: RecordType): readonly RecordField[] {
-    const key = this.inUnion.get(record.name)?.tagged.key;
-    return record.fields.filter((field) => field.key !== key);
-  }
-
   private components(record: RecordType): Component[] {
-    const shared = new Set(this.inUnion.get(record.name)?.tagged.shared.map(({ key }) => key));
+    const shared = this.shared(record);
     return this.own(record).map((field) => this.component(record, field, shared.has(field.key)));
   }
 
@@ -307,11 +264,13 @@ class Emitter {
       ...(this.unknown === 'reject' && record.others === undefined ? [refusal] : []),
     ];
     const annotations = this.recordAnnotations(record, components, inside !== undefined);
+    const said = [
+      ...components.map(({ name, doc }) => [name, doc] as const),
+      ...(extra === '' ? [] : [[extra, aboutExtra(record)] as const]),
+    ].filter(([, doc]) => doc !== '');
     return [
-      ...javadoc(record, '', [
-        ...components.map(({ name, doc }) => [name, doc] as const),
-        ...(extra === '' ? [] : [[extra, aboutExtra(record)] as const]),
-      ]),
+      // What is said of components wants a summary before it.
+      ...javadoc(record, said.length === 0 ? '' : `${capitalised(wordsOf(Record).join(' '))}.`, said),
       ...annotations,
       `${header} {${blocks.length === 0 ? '}' : ''}`,
       ...(blocks.length === 0 ? [] : [blocks.map((lines) => lines.join('\n')).join('\n\n'), '}']),
@@ -361,7 +320,7 @@ class Emitter {
     const given = components.filter(({ constant }) => constant === '');
     if (given.length === components.length && extra === '') return [];
     // It must not be the same constructor again, nor the only one of a wide record.
-    if (components.length > mostPositional) return [];
+    if (components.length > mostPositional && this.options.builders !== 'off') return [];
     const parameters = given.map(({ Type, name }) => `${Type} ${name}`);
     const all = components.map(({ name, constant }) => (constant === '' ? name : constant));
     const call = [...all, ...(extra === '' ? [] : ['Map.of()'])].join(', ');
@@ -374,7 +333,7 @@ class Emitter {
     extra: string,
     Other: string,
   ): string[][] {
-    if (components.length <= mostPositional) return [];
+    if (components.length <= mostPositional || this.options.builders === 'off') return [];
     const all = [
       ...components,
       ...(extra === ''
@@ -557,13 +516,6 @@ class Emitter {
     return `requireNonNull(${name}, "${name}");`;
   }
 
-  /** The field for keys that a record has beside its fields; empty where it keeps none. */
-  private extraOf(record: RecordType): string {
-    if (this.unknown !== 'keep' && record.others === undefined) return '';
-    const taken = record.fields.map(({ key }) => this.names.field(record.name, key));
-    return allocate(['extra'], by.fieldCasing, new Set([...by.reservedFields, ...taken])).get('extra')!;
-  }
-
   private otherOf({ others }: RecordType): string {
     return others === undefined ? 'JsonNode' : this.boxedText(others);
   }
@@ -593,15 +545,9 @@ class Emitter {
     return doc === '' ? text : `${doc}\n${text}`;
   }
 
-  private constant(value: string): string {
-    const known = this.constants.get(value) ?? this.fresh(`${value} word`);
-    this.constants.set(value, known);
-    return known;
-  }
-
   private union(union: UnionType): string {
-    const plan = this.plans.get(union.name)!;
-    return plan.kind === 'tagged' ? this.taggedUnion(union, plan.tagged) : this.valueUnion(union, plan.kind);
+    const tagged = this.tagged.get(union.name);
+    return tagged === undefined ? this.valueUnion(union) : this.taggedUnion(union, tagged);
   }
 
   private taggedUnion(union: UnionType, tagged: TaggedUnion): string {
@@ -643,7 +589,8 @@ class Emitter {
   }
 
   /** A union whose alternatives hold a value each. */
-  private valueUnion(union: UnionType, kind: 'kinds' | 'told'): string {
+  private valueUnion(union: UnionType): string {
+    const isByKind = isToldByKind(union);
     const Union = this.names.type(union.name);
     const Arms = this.armsOf(union);
     const rows = union.arms.map(({ type, test }, i) => ({
@@ -664,12 +611,12 @@ class Emitter {
         ? `${opened}}`
         : [opened, `    public ${Arm} {`, `      ${check}`, '    }', '  }'].join('\n');
     });
-    const ways = kind === 'kinds' ? this.creators(union, rows) : [this.reader(union, rows)];
+    const ways = isByKind ? this.creators(union, rows) : [this.reader(union, rows)];
     return [
       ...javadoc(union),
-      ...(kind === 'told' ? [`@JsonDeserialize(using = ${Union}.Deserializer.class)`] : []),
+      ...(isByKind ? [] : [`@JsonDeserialize(using = ${Union}.Deserializer.class)`]),
       `public sealed interface ${Union} {`,
-      [...(kind === 'kinds' ? ways : []), ...records, ...(kind === 'told' ? ways : [])].join('\n\n'),
+      (isByKind ? [...ways, ...records] : [...records, ...ways]).join('\n\n'),
       '}',
     ].join('\n');
   }
@@ -699,12 +646,12 @@ class Emitter {
   ): string {
     const Union = this.names.type(union.name);
     return [
-      `  final class Deserializer extends ValueDeserializer<${Union}> {`,
+      `  final class Deserializer extends ${this.isOlder ? 'JsonDeserializer' : 'ValueDeserializer'}<${Union}> {`,
       '    @Override',
-      `    public ${Union} deserialize(JsonParser parser, DeserializationContext context) {`,
+      this.throwing(`    public ${Union} deserialize(JsonParser parser, DeserializationContext context)`),
       '      JsonNode node = ExactNode.read(parser);',
       ...rows.flatMap(({ type, test, Arm }) => [
-        `      if (${nodeTest(type, test)}) {`,
+        `      if (${nodeTest(type, test, this.isOlder)}) {`,
         `        return new ${Arm}(${this.readAs(type)});`,
         '      }',
       ]),
@@ -712,6 +659,13 @@ class Emitter {
       '    }',
       '  }',
     ].join('\n');
+  }
+
+  /** The head of a method that reads, with what the older library throws. */
+  private throwing(head: string): string {
+    if (!this.isOlder) return `${head} {`;
+    const flat = `${head} throws IOException {`;
+    return flat.length <= width ? flat : `${head}\n        throws IOException {`;
   }
 
   /** What is thrown where no alternative fits, with what was expected where it fits a line. */
@@ -748,18 +702,10 @@ class Emitter {
     }
   }
 
-  private armsOf(union: UnionType): string[] {
-    const plan = this.plans.get(union.name)!;
-    if (plan.kind === 'tagged')
-      return union.arms.map(({ type }) => this.names.type((type as { name: string }).name));
-    return armNames(union, by.typeCasing, this.taken);
-  }
-
-  /** A name for a type that the model has not, different from all others. */
-  private fresh(wanted: string): string {
-    const name = allocate([wanted], by.typeCasing, this.taken).get(wanted)!;
-    this.taken.add(name);
-    return name;
+  protected override nameArms(union: UnionType): string[] {
+    return this.tagged.has(union.name)
+      ? union.arms.map(({ type }) => this.names.type((type as { name: string }).name))
+      : armNames(union, by.typeCasing, this.taken);
   }
 
   private typeText(type: Type): string {
@@ -769,35 +715,18 @@ class Emitter {
   private boxedText(type: Type): string {
     return spell(type, this.spellings.boxed);
   }
-
-  private emittedNames(): Emitted['names'] {
-    const names = new Map<string, NamesOfType>(this.names.emitted());
-    for (const union of this.model.unions) {
-      const plan = this.plans.get(union.name)!;
-      const tagged = plan.kind === 'tagged' ? plan.tagged : undefined;
-      const owner = tagged?.arms[0]!.record.name;
-      const fields = new Map(tagged?.shared.map(({ key }) => [key, this.names.field(owner!, key)]));
-      names.set(union.name, {
-        type: this.names.type(union.name),
-        fields,
-        union: { heldBy: '', arms: this.armsOf(union), shared: new Set(fields.keys()) },
-      });
-    }
-    return names;
-  }
 }
 
 const refusal = [
   '  @JsonAnySetter',
+  '  @SuppressWarnings("unused") // the library calls it',
   '  private void refuse(String key, @Nullable Object value) {',
   '    throw new IllegalArgumentException("there is no field " + key);',
   '  }',
 ];
 
-function planOf(model: TypeModel, union: UnionType): Plan {
-  const tagged = toldByWord(model, union);
-  if (tagged !== undefined && tagged.arms.every(({ words }) => words.length === 1))
-    return { kind: 'tagged', tagged };
+/** Whether the library chooses among the alternatives of a union by the kind of JSON. */
+function isToldByKind(union: UnionType): boolean {
   const isByKind = union.arms.every(({ type, test }) => test.kind === 'json' && !isApart(type));
   // Of creators that take what is no plain scalar and no list, there can be one.
   const delegates = union.arms.filter(
@@ -805,7 +734,7 @@ function planOf(model: TypeModel, union: UnionType): Plan {
       ['record', 'map', 'choice', 'literal', 'union'].includes(type.kind) ||
       (type.kind === 'string' && type.form !== undefined),
   );
-  return { kind: isByKind && delegates.length <= 1 ? 'kinds' : 'told' };
+  return isByKind && delegates.length <= 1;
 }
 
 /** What no creator takes: lists of fixed length, and numbers of any size, of which small ones look for another. */
@@ -839,19 +768,25 @@ function fitted(
 /** A component as one line, or as two where it is too long for one. */
 function row(annotations: readonly string[], Type: string, name: string): string[] {
   const line = [...annotations, Type, name].join(' ');
-  return line.length <= width - 6 ? [line] : [annotations.join(' '), `${Type} ${name}`];
+  if (line.length <= width - 6) return [line];
+  const joined = annotations.join(' ');
+  if (joined.length <= width - 4) return [joined, `${Type} ${name}`];
+  const each = annotations.map((own) =>
+    own.length <= width - 8 ? own : own.replace(/^(@\w+\()/, `$1\n${' '.repeat(12)}`),
+  );
+  return [...each, `${Type} ${name}`];
 }
 
-function nodeTest(type: Type, test: UnionArm['test']): string {
+function nodeTest(type: Type, test: UnionArm['test'], isOlder: boolean): string {
   if (test.kind === 'tag') {
-    const found = `node.path(${java(test.key)}).asString("")`;
+    const found = `node.path(${java(test.key)}).${isOlder ? 'asText' : 'asString'}("")`;
     const words = test.values.map((word) => `${found}.equals(${java(word)})`);
     return `node.isObject() && ${words.length === 1 ? words[0]! : `(${words.join(' || ')})`}`;
   }
   if (test.kind === 'key') return `node.has(${java(test.key)})`;
   return byJsonType(type, {
     boolean: 'node.isBoolean()',
-    string: 'node.isString()',
+    string: isOlder ? 'node.isTextual()' : 'node.isString()',
     number: 'node.isNumber()',
     list: 'node.isArray()',
     object: 'node.isObject()',
@@ -888,10 +823,6 @@ function hasTime(type: Type): boolean {
   return [...typesWithin(type)].some((each) => each.kind === 'string' && each.form === 'date-time');
 }
 
-function aboutExtra({ others }: RecordType): string {
-  return `the keys that the schema does not ${others === undefined ? 'know' : 'name'}`;
-}
-
 /** @param components what is said of components, which stands with the record */
 function javadoc(
   documented: Documented,
@@ -912,7 +843,6 @@ function javadoc(
     return own.map((line, i) => ` * ${i === 0 ? `@param ${name} ` : '    '}${withoutEnds(safe(line))}`);
   });
   if (said.length === 0) return lines;
-  if (lines.length === 0) return ['/**', ...said, ' */'];
   const body = lines.length === 1 ? ['/**', ` * ${lines[0]!.slice(4, -3)}`] : lines.slice(0, -1);
   return [...body, ' *', ...said, ' */'];
 }

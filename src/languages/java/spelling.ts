@@ -18,7 +18,7 @@ export const reservedFields = new Set([
 
 /** Types of the library, of the language and of generated code. */
 export const reservedTypes = words(
-  'Absent Present Builder Deserializer Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map ArrayList Collections Objects BigInteger BigDecimal JsonNode JsonParser JsonProperty JsonCreator JsonAnyGetter JsonAnySetter JsonFormat JsonIgnoreProperties JsonInclude JsonNaming JsonPropertyOrder JsonSetter JsonSubTypes JsonTypeInfo JsonValue JsonDeserialize DeserializationContext PropertyNamingStrategies ValueDeserializer LinkedHashMap OffsetDateTime LocalDate UUID Nulls Nullable NullMarked StrictMapper Bench Required Omittable Field DateTime ExactNode Tuple1 Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 SuppressWarnings Class Void Thread Module Process Runtime System Character Math Iterable Comparable Package SafeVarargs Byte Short Float IllegalArgumentException',
+  'Absent Present Builder Deserializer Object String Integer Long Double Boolean Number Record Override Deprecated Enum Error Exception List Map ArrayList Collections Objects BigInteger BigDecimal JsonNode JsonParser JsonProperty JsonCreator JsonAnyGetter JsonAnySetter JsonFormat JsonIgnoreProperties JsonInclude JsonNaming JsonPropertyOrder JsonSetter JsonSubTypes JsonTypeInfo JsonValue JsonDeserialize DeserializationContext PropertyNamingStrategies ValueDeserializer TypeDeserializer LinkedHashMap OffsetDateTime LocalDate UUID Nulls Nullable NullMarked StrictMapper Bench Required Omittable Field DateTime ExactNode Tuple1 Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 SuppressWarnings Class ClassLoader Void Thread ThreadGroup ThreadLocal Throwable Runnable Readable Appendable AutoCloseable Cloneable CharSequence StringBuilder StringBuffer StackTraceElement StackWalker StrictMath ProcessBuilder ProcessHandle ModuleLayer FunctionalInterface Module Process Runtime System Character Math Iterable Comparable Package SafeVarargs Byte Short Float IllegalArgumentException',
 );
 
 export const reservedPackages = new Set([...reservedFields, 'java', 'javax', 'com', 'tools', 'org']);
@@ -34,40 +34,79 @@ export const positions = 'first second third fourth fifth sixth seventh eighth'.
 /** What a position of a tuple is called. */
 export const positionName = (index: number): string => positions[index]!;
 
-/** Where types of other packages are. */
-export const imports: Readonly<Record<string, string>> = {
+const annotations = 'com.fasterxml.jackson.annotation';
+
+/** Where types of other packages are, those of the library without what its version puts before them. */
+const imports: Readonly<Record<string, string>> = {
   ArrayList: 'java.util',
+  BeanProperty: 'databind',
   BigDecimal: 'java.math',
   BigInteger: 'java.math',
+  CoercionAction: 'databind.cfg',
+  CoercionInputShape: 'databind.cfg',
   Collections: 'java.util',
-  DeserializationContext: 'tools.jackson.databind',
-  JsonAnyGetter: 'com.fasterxml.jackson.annotation',
-  JsonAnySetter: 'com.fasterxml.jackson.annotation',
-  JsonCreator: 'com.fasterxml.jackson.annotation',
-  JsonDeserialize: 'tools.jackson.databind.annotation',
-  JsonFormat: 'com.fasterxml.jackson.annotation',
-  JsonIgnoreProperties: 'com.fasterxml.jackson.annotation',
-  JsonInclude: 'com.fasterxml.jackson.annotation',
-  JsonNaming: 'tools.jackson.databind.annotation',
-  JsonNode: 'tools.jackson.databind',
-  JsonParser: 'tools.jackson.core',
-  JsonProperty: 'com.fasterxml.jackson.annotation',
-  JsonPropertyOrder: 'com.fasterxml.jackson.annotation',
-  JsonSetter: 'com.fasterxml.jackson.annotation',
-  JsonSubTypes: 'com.fasterxml.jackson.annotation',
-  JsonTypeInfo: 'com.fasterxml.jackson.annotation',
-  JsonValue: 'com.fasterxml.jackson.annotation',
+  ContextualDeserializer: 'databind.deser',
+  DeserializationContext: 'databind',
+  DeserializationFeature: 'databind',
+  EnumFeature: 'databind.cfg',
+  IOException: 'java.io',
+  JacksonAnnotationsInside: annotations,
+  JsonAnyGetter: annotations,
+  JsonAnySetter: annotations,
+  JsonCreator: annotations,
+  JsonDeserialize: 'databind.annotation',
+  JsonDeserializer: 'databind',
+  JsonFormat: annotations,
+  JsonIgnoreProperties: annotations,
+  JsonInclude: annotations,
+  JsonMapper: 'databind.json',
+  JsonMappingException: 'databind',
+  JsonNaming: 'databind.annotation',
+  JsonNode: 'databind',
+  JsonParser: 'core',
+  JsonProperty: annotations,
+  JsonPropertyOrder: annotations,
+  JsonSetter: annotations,
+  JsonSubTypes: annotations,
+  JsonTypeInfo: annotations,
+  JsonValue: annotations,
   LinkedHashMap: 'java.util',
   List: 'java.util',
   LocalDate: 'java.time',
+  LogicalType: 'databind.type',
   Map: 'java.util',
+  MapperFeature: 'databind',
+  NullNode: 'databind.node',
   Nullable: 'org.jspecify.annotations',
-  Nulls: 'com.fasterxml.jackson.annotation',
+  Nulls: annotations,
+  ObjectReader: 'databind',
   OffsetDateTime: 'java.time',
-  PropertyNamingStrategies: 'tools.jackson.databind',
+  PropertyNamingStrategies: 'databind',
+  Retention: 'java.lang.annotation',
+  RetentionPolicy: 'java.lang.annotation',
+  StreamReadFeature: 'core',
+  TypeDeserializer: 'databind.jsontype',
   UUID: 'java.util',
-  ValueDeserializer: 'tools.jackson.databind',
+  ValueDeserializer: 'databind',
 };
+
+/** The lines that import what code uses. @param isOlder whether it is for Jackson 2 */
+export function importsOf(code: string, isOlder: boolean): string[] {
+  const plain = code.replace(/\/\/.*|\/\*[\s\S]*?\*\/|"(?:[^"\\\n]|\\.)*"/g, ' ');
+  const used = new Set(plain.match(/[A-Za-z_]\w*/g));
+  const jackson = isOlder ? 'com.fasterxml.jackson' : 'tools.jackson';
+  const lines = Object.entries(imports)
+    .filter(([type]) => used.has(type))
+    .map(
+      ([type, where]) => `import ${/^(?:core|databind)\b/.test(where) ? `${jackson}.` : ''}${where}.${type};`,
+    )
+    .sort((a, b) => (a < b ? -1 : 1));
+  return [
+    ...(used.has('requireNonNull') ? ['import static java.util.Objects.requireNonNull;'] : []),
+    ...(used.has('requireNonNull') && lines.length > 0 ? [''] : []),
+    ...lines,
+  ];
+}
 
 /** How Java spells types, those that a generic type takes in the second. */
 export function spelling(

@@ -23,6 +23,27 @@ export interface BenchScope {
  */
 const mostNamed = 2048;
 
+/** Those of the fields of a record that are set, where each time all of them are named. */
+export function settable<T>(fields: readonly T[]): readonly T[] {
+  return fields.slice(0, Math.floor(mostNamed / Math.max(1, fields.length)));
+}
+
+/**
+ * What programs are filled with that build a payload by the names of its parts, and the keys that they can set.
+ * @param members all that its constructor takes @param keys those of its fields, which come first among them
+ */
+export function constructorScope(
+  members: readonly string[],
+  keys: readonly string[],
+): { readonly members: Scope[]; readonly setters: Scope[]; readonly changes: readonly string[] } {
+  const changes = settable(keys);
+  return {
+    members: members.map((name, i) => ({ name, comma: i < members.length - 1 ? ',' : '' })),
+    setters: changes.map((_, i) => ({ i: String(i), name: members[i]! })),
+    changes,
+  };
+}
+
 /** The record that a payload is; undefined where it is something else. */
 export function recordOf(model: TypeModel, root: number): RecordType | undefined {
   const { type } = model.roots[root]!;
@@ -43,7 +64,6 @@ export function benchScope(
   const isBuilt = record !== undefined && (buildsOpen || unknown !== 'keep');
   const keys = isBuilt ? record.fields.map(({ key }) => key) : [];
   const own = keys.map((key) => names.get(record!.name)!.fields.get(key)!);
-  const settable = own.slice(0, Math.floor(mostNamed / Math.max(1, own.length)));
   const comma = (i: number) => (i < own.length - 1 ? ',' : '');
   return {
     scope: {
@@ -51,12 +71,12 @@ export function benchScope(
       Root: named ? names.get(type.name)!.type : '',
       record: isBuilt,
       fields: own.map((Field, i) => ({ Field, comma: comma(i) })),
-      setters: settable.map((Field, i) => ({
+      setters: settable(own).map((Field, i) => ({
         Field,
         i: String(i),
         each: own.map((Own, k) => ({ Own, from: k === i ? 'other' : 'value', comma: comma(k) })),
       })),
     },
-    changes: keys.slice(0, settable.length),
+    changes: settable(keys),
   };
 }

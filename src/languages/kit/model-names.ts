@@ -1,4 +1,4 @@
-import type { RecordType, TextForm, TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
+import type { RecordType, TextForm, Type, TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
 import type { Emitted } from '../language.js';
 import { byJsonType } from './by-json-type.js';
 import { allocate, identifier, type Casing } from './names.js';
@@ -105,6 +105,37 @@ export function armNames(union: UnionType, casing: Casing, reserved: ReadonlySet
   const keys = words.map((word, i) => (words.indexOf(word) === i ? word : `${word} ${i + 1}`));
   const names = allocate(keys, casing, reserved);
   return keys.map((key) => names.get(key)!);
+}
+
+/** A type as words of a name: what lists and maps are of comes before them. */
+export function wordsOfType(type: Type): string {
+  switch (type.kind) {
+    case 'list':
+      return `${wordsOfType(type.items)} list`;
+    case 'map':
+      return `${wordsOfType(type.values)} map`;
+    case 'tuple':
+      return `${type.items.map(wordsOfType).join(' ')} tuple`;
+    case 'nullable':
+      return `nullable ${wordsOfType(type.of)}`;
+    case 'record':
+    case 'choice':
+    case 'union':
+      return type.name;
+    case 'literal':
+      return `${type.value} word`;
+    case 'anything':
+      return 'json';
+    case 'string':
+      return type.form ?? 'string';
+    case 'integer':
+      return type.width === 'unbounded' ? 'big integer' : type.width === 'int32' ? 'int' : 'long';
+    case 'number':
+      return type.exact ? 'decimal' : 'double';
+    case 'null':
+    case 'boolean':
+      return type.kind;
+  }
 }
 
 /** What a decoder says it expected of the value of a union. */

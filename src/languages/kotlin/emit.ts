@@ -1,384 +1,490 @@
 import {
-  unionsWith,
+  typesIn,
+  typesWithin,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
+import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { nullRules, jvmViews } from '../kit/jackson.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { aboutView } from '../kit/views.js';
-import { allocate, camelCase, identifier, pascalCasing, screamingCase, packageWord } from '../kit/names.js';
-import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { facade, facadeImports, helpers } from './helpers.js';
+import { armNames, expectedOf, wordsOfType } from '../kit/model-names.js';
+import { allocate, identifier, packageWord } from '../kit/names.js';
+import type { TaggedUnion } from '../kit/plan.js';
+import { payloadsFirst } from '../kit/order.js';
+import { presenceOf } from '../kit/presence.js';
+import { aboutExtra, SealedEmitter, type RootOfBench } from '../kit/sealed.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { fill } from '../kit/template.js';
+import { blockComment, deprecatedMark, lineComments, oneLine, proseWithMark } from '../kit/text.js';
 import { refuseWide, slotsOf } from '../kit/width.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
-import { hasNullState } from '../kit/presence.js';
-
-const keywords =
-  'yield as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while';
-
-const reservedFields = new Set(keywords.split(' '));
-const reservedTypes = new Set(
-  'None Any Nothing Unit String Int Long Double Boolean Number List Map BigInteger BigDecimal JsonNode JsonParser JsonDeserializer DeserializationContext JsonProperty JsonCreator JsonInclude JsonSetter JsonAnyGetter JsonAnySetter JsonIgnoreProperties LinkedHashMap MutableMap OffsetDateTime LocalDate UUID Base64 ByteArray JsonValue JsonDeserialize JsonFormat JsonPropertyOrder Nulls TypeReference Nullable Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 Reader Class Comparable Enum Companion ObjectMapper JsonMapper JsonNodeFactory LogicalType MapperFeature JavaType BeanProperty Byte Short Float Char Throwable Exception Error Deprecated Suppress'.split(
-    ' ',
-  ),
-);
-
-export const reservedPackages = new Set([...reservedFields, 'java', 'javax', 'com']);
-
-const jackson = 'com.fasterxml.jackson';
+import type { Emitted, EmitOptions, GeneratedFile, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { kotlin, kotlinName } from './spelling.js';
+import exactSupport from './support/exact.kt';
+import extraSupport from './support/extra.kt';
+import fieldSupport from './support/field.kt';
+import kindsSupport from './support/kinds.kt';
+import listOfSupport from './support/list-of.kt';
+import numberSupport from './support/number.kt';
+import omittableSupport from './support/omittable.kt';
+import textSupport from './support/text.kt';
+import tupleSupport from './support/tuple.kt';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  return options.package ?? packageWord(model.name, reservedFields);
+  return options.package ?? packageWord(model.name, by.reservedPackages);
 }
 
-/** The object with the functions that decode and encode. */
-export function facadeName({ name }: Pick<RootType, 'name'>): string {
-  return `${identifier(name, pascalCasing)}Json`;
-}
-
-/** Data classes for Jackson, Kotlin 1.3 and later. */
+/** Data classes for kotlinx.serialization, Kotlin 2. */
 export function emitKotlin(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
+export function rootOf(model: TypeModel, unknown: UnknownRule | undefined, root: number): RootOfBench {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
+
+/** The width of a line. */
+const width = 120;
+
+/** A property of a data class. */
+interface Property {
+  readonly name: string;
+  readonly doc: readonly string[];
+  readonly annotations: readonly string[];
+  readonly Type: string;
+  /** What it is where the constructor is not given it. */
+  readonly initial: string;
+  readonly isOverride: boolean;
+}
+
+class Emitter extends SealedEmitter {
+  /** The serializers of fields that may be absent and not null, by that of their content. */
+  private readonly omittable = new Map<string, { readonly name: string; readonly Type: string }>();
+  private readonly spellings = [by.spelling, by.serializers].map((make) =>
+    make(
+      (name) => this.names.type(name),
+      (value) => this.constant(value),
+    ),
+  );
+
   constructor(model: TypeModel, options: EmitOptions) {
-    super(
-      model,
-      options,
-      {
-        type: pascalCasing,
-        field: camelCase,
-        reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
-        reservedFields: new Set([...reservedFields, 'class']),
-      },
-      helpers,
-    );
+    const { reservedTypes, typeCasing, fieldCasing } = by;
+    // Keywords stand in backticks, and no method is called as a property.
+    const reservedFields = new Set<string>();
+    super(model, options, { type: typeCasing, field: fieldCasing, reservedTypes, reservedFields });
   }
 
   emit(): Emitted {
     const { model } = this;
-    const body = [
-      ...model.records.map((each) => this.record(each)),
-      ...model.choices.map((each) => this.choice(each)),
-      ...model.unions.map((each) => this.union(each)),
-      ...model.roots.map((each) => this.facade(each)),
-      ...this.helpers.texts(),
-    ];
-    const imports = [...this.helpers.imports].sort().map((each) => `import ${each}`);
-    const head = [
-      `// Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`,
-      `package ${packageName(model, this.options)}`,
-    ];
-    const text = [head.join('\n'), imports.join('\n'), ...body].join('\n\n');
+    const types = payloadsFirst(model, {
+      root: (each, i) => this.root(each, i),
+      record: (each) => this.record(each),
+      choice: (each) => this.choice(each),
+      union: (each) => this.union(each),
+    });
+    for (const [value, Constant] of this.constants) types.push(this.words(Constant, [value], false, []));
+    const shared = [...this.omittable].map(([serializer, { name, Type }]) =>
+      declared(`internal object ${name}`, `OmittableSerializer<${Type}>(${serializer})`),
+    );
+    const file = identifier(model.name, by.typeCasing);
+    const head = this.fileSerializers;
+    const support = this.support([...types, ...shared, ...head]);
     return {
-      files: [{ path: `${identifier(model.name, pascalCasing)}.kt`, text: `${text}\n` }],
-      names: this.names.emitted(),
+      files: [
+        this.file(`${file === 'JsonSupport' ? 'JsonPayload' : file}.kt`, types, head),
+        ...(support.length + shared.length === 0
+          ? []
+          : [this.file('JsonSupport.kt', [...support, ...shared], [])]),
+      ],
+      names: this.emittedNames(),
     };
   }
 
-  private use(...names: string[]): void {
-    for (const name of names) this.helpers.imports.add(`${jackson}.${name}`);
+  rootOf(root: number): RootOfBench {
+    const record = recordOf(this.model, root);
+    const properties = record === undefined ? [] : this.properties(record);
+    return {
+      Root: this.rootNames[root]!,
+      isRecord: properties.length > 0,
+      members: properties.map(({ name }) => kotlinName(name)),
+      keys: record === undefined ? [] : this.own(record).map(({ key }) => key),
+    };
   }
 
-  private facade(payload: RootType): string {
-    facadeImports.forEach((each) => this.helpers.imports.add(each));
-    const type = this.typeText(payload.type);
-    const prose =
-      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
-    return [...kdoc(prose, ''), facade(facadeName(payload), type, this.target(type), this.unknown)].join(
-      '\n',
+  /** @param serializers those that hold for the whole file */
+  private file(path: string, parts: readonly string[], serializers: readonly string[]): GeneratedFile {
+    const body = parts.join('\n\n');
+    const isExperimental = /@(?:JsonIgnoreUnknownKeys|JsonClassDiscriminator|EncodeDefault)\b/.test(body);
+    const flat = `@file:UseSerializers(${serializers.join(', ')})`;
+    const settings = [
+      ...(isExperimental ? ['@file:OptIn(ExperimentalSerializationApi::class)'] : []),
+      ...(serializers.length === 0
+        ? []
+        : flat.length <= width
+          ? [flat]
+          : ['@file:UseSerializers(', ...serializers.map((each) => `    ${each},`), ')']),
+    ];
+    const origin = `Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`;
+    const imports = by.importsOf([...settings, body].join('\n'));
+    const text = [
+      lineComments('//', origin, width - 3).join('\n'),
+      ...(settings.length === 0 ? [] : [settings.join('\n')]),
+      `package ${packageName(this.model, this.options)}`,
+      ...(imports.length === 0 ? [] : [imports.join('\n')]),
+      body,
+    ];
+    return { path, text: `${text.join('\n\n')}\n` };
+  }
+
+  /** The serializers of types that have none of their own, which the file of the types names once. */
+  private get fileSerializers(): string[] {
+    const { model } = this;
+    const keepsAny = model.records.some(
+      (record) => record.others === undefined && this.extraOf(record) !== '',
     );
+    const types: Type[] = [...typesIn(model)].flatMap((type) => [...typesWithin(type)]);
+    if (keepsAny) types.push({ kind: 'anything' });
+    const used = types.flatMap((type) => by.serializerOfFile(type) ?? []);
+    return [...new Set(used)].sort().map((each) => `${each}::class`);
   }
 
-  /** What Jackson is told of a type. */
-  private target(type: string): string {
-    const plain = type.replace(/\?$/, '');
-    if (!plain.includes('<')) return `${plain}::class.java`;
-    this.use('core.type.TypeReference');
-    return `object : TypeReference<${type}>() {}`;
+  /** The support code that the types use. */
+  private support(code: readonly string[]): string[] {
+    const tuples = by.positions.map((_, i) => {
+      const letters = [...'ABCDEFGH'.slice(0, i + 1)];
+      return fill(tupleSupport, {
+        size: String(i + 1),
+        letters: letters.join(', '),
+        variance: letters.map((letter) => `out ${letter}`).join(', '),
+        elements: letters.map((Letter, k) => ({ Letter, position: by.positions[k]!, i: String(k) })),
+      });
+    });
+    const all = [
+      fieldSupport,
+      omittableSupport,
+      textSupport,
+      numberSupport,
+      exactSupport,
+      extraSupport,
+      kindsSupport,
+      ...tuples,
+      listOfSupport,
+    ];
+    return new Support(all.map((text) => text.trim()).join('\n\n'), by.supportSyntax).usedBy(code);
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): string {
+    return valueClass(this.rootNames[i]!, this.typeText(type), '', [
+      ...kdoc(documented, '', 'The payload.'),
+      '@Serializable',
+    ]);
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const unions = unionsWith(this.model, record);
-    const head = [...kdoc(proseWithMark(record, deprecatedMark), '')];
-    if (unions.length > 0) {
-      this.use('databind.JsonDeserializer', 'databind.annotation.JsonDeserialize');
-      head.push('@JsonDeserialize(using = JsonDeserializer.None::class)');
-    }
-    if (this.unknown === 'drop') {
-      this.use('annotation.JsonIgnoreProperties');
-      head.push('@JsonIgnoreProperties(ignoreUnknown = true)');
-    }
-    const parents =
-      unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
-    const isKept = this.unknown === 'keep';
-    if (record.fields.length === 0 && !isKept) return [...head, `class ${type}${parents}`].join('\n');
-    // Copying takes a bit for each field, to say which are given, and one thing more.
-    const given = record.fields.length + (isKept ? 1 : 0);
-    const slots = slotsOf(record.fields.map((field) => this.fieldText(field))) + (isKept ? 1 : 0);
-    refuseWide('Kotlin', record, 1 + slots + Math.ceil(given / 32) + 1);
-    this.use('annotation.JsonCreator');
-    if (record.fields.length > 0) this.use('annotation.JsonProperty');
-    const properties = record.fields.map((field) => {
-      const name = this.names.field(record.name, field.key);
-      const text = this.fieldText(field);
-      const initial = field.required || isKept ? '' : ' = null';
-      const annotations = isKept ? this.getterAnnotations(field) : this.annotations(field);
-      return [
-        ...kdoc(proseWithMark(field, deprecatedMark), '    '),
-        `    ${[...annotations, `val ${name}: ${text}${initial}`].join(' ')}`,
-      ].join('\n');
-    });
-    const checks = record.fields.flatMap((field) => {
-      if (field.type.kind !== 'literal') return [];
-      const name = this.names.field(record.name, field.key);
-      const mayLack = !field.required || field.nullable ? `${name} == null || ` : '';
-      const value = kotlin(field.type.value);
-      return [
-        `        require(${mayLack}${name} == ${value}) { ${kotlin(`expected ${JSON.stringify(field.type.value)}`)} }`,
-      ];
-    });
-    const members = checks.length === 0 ? [] : [['    init {', ...checks, '    }']];
-    if (isKept) {
-      const unknown = this.names.unknown(record.name);
-      properties.push(
-        [
-          ...kdoc('The fields that the schema does not know.', '    '),
-          `    @get:JsonAnyGetter val ${unknown}: MutableMap<String, JsonNode>`,
-        ].join('\n'),
-      );
-      members.push(...this.keepers(record, unknown));
-    }
-    members.push(...this.views(record));
-    const body = members.length === 0 ? '' : ` {\n${members.map((each) => each.join('\n')).join('\n\n')}\n}`;
-    const creator = isKept ? '' : ' @JsonCreator constructor';
-    return [...head, `data class ${type}${creator}(\n${properties.join(',\n')}\n)${parents}${body}`].join(
-      '\n',
+    const Record = this.names.type(record.name);
+    const extra = this.extraOf(record);
+    const inside = this.inUnion.get(record.name);
+    const properties = this.properties(record);
+    refuseWide('Kotlin', record, slots(properties));
+    const parents = inside === undefined ? this.unionsOf(record) : [inside.union];
+    const isKept = extra !== '';
+    const Serializer = isKept ? this.fresh(`${record.name} serializer`) : '';
+    const word = inside?.tagged.arms.find((arm) => arm.record === record)!.words[0];
+    const head = [
+      ...kdoc(record),
+      ...(isKept ? ['@KeepGeneratedSerializer', `@Serializable(${Serializer}::class)`] : ['@Serializable']),
+      ...(this.unknown === 'drop' && !isKept ? ['@JsonIgnoreUnknownKeys'] : []),
+      ...(word === undefined ? [] : [`@SerialName(${kotlin(word)})`]),
+    ];
+    const above = parents.map(({ name }) => this.names.type(name)).join(',\n    ');
+    const tail = above === '' ? '' : ` : ${above}`;
+    const lines =
+      properties.length === 0
+        ? [...head, `public data object ${Record}${tail}`]
+        : [...head, `public data class ${Record}(`, ...properties.flatMap(parameter), `)${tail}`];
+    const tag = inside === undefined ? '' : `, ${kotlin(inside.tagged.key)}`;
+    return [
+      lines.join('\n'),
+      ...(isKept
+        ? [
+            declared(
+              `internal object ${Serializer}`,
+              `ExtraKeysSerializer<${Record}>(${Record}.generatedSerializer(), ${kotlin(extra)}${tag})`,
+            ),
+          ]
+        : []),
+    ].join('\n\n');
+  }
+
+  /** The unions of which a record is an alternative that nothing but its content tells. */
+  private unionsOf({ name }: RecordType): readonly UnionType[] {
+    return this.model.unions.filter(({ arms }) =>
+      arms.some(({ type }) => type.kind === 'record' && type.name === name),
     );
   }
 
-  /** Methods that give texts as values of the platform. */
-  private views(record: RecordType): string[][] {
-    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name, mayLack, isBoth } = view;
-      const own = this.names.field(record.name, field.key);
-      const [javaType, from, module] = jvmViews[form];
-      const native = form === 'base64' ? 'ByteArray' : javaType;
-      this.helpers.imports.add(module);
-      const text = isBoth ? `${own}?.value` : own;
-      return [
-        ...kdoc(aboutView(view, own, 'null'), '    '),
-        mayLack
-          ? `    fun ${name}(): ${native}? = ${text}?.let { ${from}(it) }`
-          : `    fun ${name}(): ${native} = ${from}(${text})`,
-      ];
+  private properties(record: RecordType): Property[] {
+    const shared = this.shared(record);
+    const extra = this.extraOf(record);
+    const own = this.own(record).map((field) => {
+      const property = this.property(record, field);
+      return shared.has(field.key) ? { ...property, doc: [], isOverride: true } : property;
     });
-  }
-
-  /** How Jackson makes a record, and what it does with the fields that it finds beside. */
-  private keepers(record: RecordType, unknown: string): string[][] {
-    this.use('annotation.JsonAnyGetter', 'annotation.JsonAnySetter', 'databind.JsonNode');
-    const names = record.fields.map((field) => this.names.field(record.name, field.key));
-    const parameters = record.fields.map((field, i) => {
-      const annotations = this.parameterAnnotations(field).map((each) => each.replace('@param:', '@'));
-      const initial = field.required ? '' : ' = null';
-      return `        ${[...annotations, `${names[i]!}: ${this.fieldText(field)}${initial}`].join(' ')}`;
-    });
+    if (extra === '') return own;
+    const Other = record.others === undefined ? 'JsonElement' : this.typeText(record.others);
     return [
-      [
-        `    @JsonCreator constructor(${parameters.length === 0 ? '' : `\n${parameters.join(',\n')}\n    `}) : this(`,
-        ...[...names, 'LinkedHashMap()'].map((each, i) => `        ${each}${i < names.length ? ',' : ''}`),
-        '    )',
-      ],
-      [
-        '    @JsonAnySetter',
-        '    private fun keep(key: String, value: JsonNode) {',
-        `        ${unknown}[key] = value`,
-        '    }',
-      ],
+      ...own,
+      {
+        name: extra,
+        doc: kdoc({}, '    ', capital(aboutExtra(record))),
+        annotations: [],
+        Type: `Map<String, ${Other}>`,
+        initial: 'emptyMap()',
+        isOverride: false,
+      },
     ];
   }
 
-  private annotations(field: RecordField): string[] {
-    const [property, ...nulls] = this.parameterAnnotations(field);
-    return [property!, ...this.getterAnnotations(field), ...nulls];
-  }
-
-  private getterAnnotations({ key, required }: RecordField): string[] {
-    const list = [`@get:JsonProperty(${kotlin(key)})`];
-    if (!required) {
-      this.use('annotation.JsonInclude');
-      list.push('@get:JsonInclude(JsonInclude.Include.NON_NULL)');
+  private property(record: RecordType, field: RecordField): Property {
+    const name = this.names.field(record.name, field.key);
+    const Type = this.typeText(field.type);
+    const plain = { name, doc: kdoc(field, '    '), isOverride: false };
+    const renamed = name === field.key ? [] : [`@SerialName(${kotlin(field.key)})`];
+    switch (presenceOf(field)) {
+      case 'required': {
+        const initial = this.constantValue(field.type);
+        const required = initial === '' ? [] : ['@Required'];
+        return { ...plain, annotations: [...renamed, ...required], Type, initial };
+      }
+      case 'nullable':
+        return { ...plain, annotations: renamed, Type: `${Type}?`, initial: '' };
+      case 'optional': {
+        const omittable = `@Serializable(${this.omittableOf(field.type, Type)}::class)`;
+        return {
+          ...plain,
+          annotations: [...renamed, omittable, '@EncodeDefault(NEVER)'],
+          Type: `${Type}?`,
+          initial: 'null',
+        };
+      }
+      case 'both':
+        return {
+          ...plain,
+          annotations: [...renamed, '@EncodeDefault(NEVER)'],
+          Type: `Field<${Type}?>`,
+          initial: 'Field.Absent',
+        };
     }
-    return list;
   }
 
-  private parameterAnnotations(field: RecordField): string[] {
-    const { key, required } = field;
-    const list = [`@param:JsonProperty(value = ${kotlin(key)}${required ? ', required = true' : ''})`];
-    const nulls = nullRules(field);
-    if (nulls.length > 0) {
-      this.use('annotation.JsonSetter', 'annotation.Nulls');
-      list.push(`@param:JsonSetter(${nulls.join(', ')})`);
-    }
-    return list;
+  /** What a field is that has one value only; empty where it has more. */
+  private constantValue(type: Type): string {
+    if (type.kind === 'null') return 'JsonNull';
+    if (type.kind !== 'literal') return '';
+    const NAME = allocate([type.value], by.constantCasing, new Set()).get(type.value)!;
+    return `${this.constant(type.value)}.${kotlinName(NAME)}`;
   }
 
-  private fieldText(field: RecordField): string {
-    const { type, required } = field;
-    const mayBeNull = hasNullState(field);
-    const text = this.typeText(type);
-    if (required) return mayBeNull ? `${text}?` : text;
-    return mayBeNull ? `${this.helpers.use('Nullable')}<${text}>?` : `${text}?`;
+  private omittableOf(type: Type, Type: string): string {
+    const serializer = spell(type, this.spellings[1]!);
+    const known = this.omittable.get(serializer);
+    if (known !== undefined) return known.name;
+    const name = this.fresh(`omittable ${wordsOfType(type)}`);
+    this.omittable.set(serializer, { name, Type });
+    return name;
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, screamingCase, new Set([...reservedFields, 'word']));
-    this.use('annotation.JsonValue');
-    if (!choice.open) {
+    const Choice = this.names.type(choice.name);
+    if (!choice.open) return this.words(Choice, choice.values, false, kdoc(choice));
+    return this.words(
+      Choice,
+      choice.values,
+      true,
+      kdoc(choice, '', 'Other words than these are values too.'),
+    );
+  }
+
+  private words(Choice: string, values: readonly string[], open: boolean, doc: readonly string[]): string {
+    const names = allocate(values, by.constantCasing, new Set());
+    if (!open)
       return [
-        ...kdoc(proseWithMark(choice, deprecatedMark), ''),
-        `enum class ${type}(@get:JsonValue val word: String) {`,
-        choice.values.map((value) => `    ${names.get(value)!}(${kotlin(value)})`).join(',\n'),
+        ...doc,
+        '@Serializable',
+        `public enum class ${Choice} {`,
+        values
+          .map((value) => {
+            const NAME = kotlinName(names.get(value)!);
+            return NAME === value ? `    ${NAME},` : `    @SerialName(${kotlin(value)})\n    ${NAME},`;
+          })
+          .join(names.size === values.filter((value) => names.get(value) === value).length ? '\n' : '\n\n'),
         '}',
       ].join('\n');
-    }
-    this.use('annotation.JsonCreator');
-    return [
-      ...kdoc(
-        [proseOf(choice), 'Other words than those of the companion are values too.']
-          .filter(Boolean)
-          .join('\n\n'),
-        '',
-      ),
-      `data class ${type} @JsonCreator(mode = JsonCreator.Mode.DELEGATING) constructor(@get:JsonValue val word: String) {`,
-      '    companion object {',
-      ...choice.values.map((value) => `        val ${names.get(value)!} = ${type}(${kotlin(value)})`),
+    const constants = values.map(
+      (value) =>
+        `        public val ${kotlinName(names.get(value)!)}: ${Choice} = ${Choice}(${kotlin(value)})`,
+    );
+    return valueClass(Choice, 'String', '', [...doc, '@Serializable'], 'word', [
+      '    public companion object {',
+      ...constants,
       '    }',
-      '}',
-    ].join('\n');
+    ]);
   }
 
   private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    const arms = armNames(union, pascalCasing, new Set([...reservedTypes, ...this.names.all(), 'Arm']));
-    this.use(
-      'core.JsonParser',
-      'databind.DeserializationContext',
-      'databind.JsonDeserializer',
-      'databind.annotation.JsonDeserialize',
-    );
-    const wrapped = union.arms.map((arm, i) => ({
-      arm,
-      isRecord: arm.type.kind === 'record',
-      name: arm.type.kind === 'record' ? this.names.type(arm.type.name) : arms[i]!,
-      text: this.typeText(arm.type),
-    }));
-    const wrappers = wrapped.filter(({ isRecord }) => !isRecord);
-    if (wrappers.length > 0) this.use('annotation.JsonValue');
-    const cases = wrapped.map(({ arm, isRecord, name, text }) => {
-      const value = isRecord ? this.read(name) : `${name}(${this.read(text)})`;
-      return `                ${this.test(arm)} -> ${value}`;
+    const tagged = this.tagged.get(union.name);
+    return tagged === undefined ? this.valueUnion(union) : this.taggedUnion(union, tagged);
+  }
+
+  private taggedUnion(union: UnionType, { key, shared, arms }: TaggedUnion): string {
+    const Union = this.names.type(union.name);
+    const first = arms[0]!.record;
+    const note = `Told apart by its \`${key}\`, which is written where a value is encoded as a ${Union}, not where it is encoded as one of its alternatives.`;
+    const properties = shared.flatMap((field) => {
+      const { doc, name, Type } = this.property(first, field);
+      return [...doc, `    public val ${kotlinName(name)}: ${Type}`];
     });
     return [
-      ...kdoc(proseWithMark(union, deprecatedMark), ''),
-      `@JsonDeserialize(using = ${type}.Reader::class)`,
-      `interface ${type} {`,
-      ...wrappers.flatMap(({ name, text }) => [
-        '    @JsonDeserialize(using = JsonDeserializer.None::class)',
-        `    data class ${name}(@get:JsonValue val value: ${text}) : ${type}`,
-        '',
-      ]),
-      '    /** Tells the alternatives apart. */',
-      `    class Reader : JsonDeserializer<${type}>() {`,
-      `        override fun handledType(): Class<*> = ${type}::class.java`,
-      '',
-      `        override fun deserialize(parser: JsonParser, context: DeserializationContext): ${type} {`,
-      '            val node = context.readTree(parser)',
-      '            return when {',
-      ...cases,
-      `                else -> context.reportInputMismatch(${type}::class.java, "%s", ${kotlin(`expected ${expectedOf(union)}`)})`,
-      '            }',
-      '        }',
-      '    }',
-      '}',
+      ...kdoc(union, '', '', note),
+      '@Serializable',
+      `@JsonClassDiscriminator(${kotlin(key)})`,
+      ...(properties.length === 0
+        ? [`public sealed interface ${Union}`]
+        : [`public sealed interface ${Union} {`, ...properties, '}']),
     ].join('\n');
   }
 
-  private read(text: string): string {
-    const target = this.target(text);
-    if (target.startsWith('object')) {
-      return `context.readTreeAsValue(node, context.typeFactory.constructType(${target}))`;
-    }
-    return `context.readTreeAsValue(node, ${target})`;
+  /** A union whose alternatives are told by what they are or have. */
+  private valueUnion(union: UnionType): string {
+    const Union = this.names.type(union.name);
+    const Serializer = this.fresh(`${union.name} serializer`);
+    const Arms = this.armsOf(union);
+    const wrappers = union.arms.flatMap(({ type }, i) =>
+      type.kind === 'record'
+        ? []
+        : [indented(valueClass(Arms[i]!, this.typeText(type), ` : ${Union}`, ['@Serializable']))],
+    );
+    const tests = union.arms.map(({ type, test }, i) => {
+      const Arm = type.kind === 'record' ? Arms[i]! : `${Union}.${Arms[i]!}`;
+      return branch(nodeTest(type, test), `${Arm}.serializer()`);
+    });
+    const branches = [...tests, branch('else', `throw SerializationException(${this.expected(union)})`)];
+    const gap = branches.some((each) => each.includes('\n')) ? '\n\n' : '\n';
+    return [
+      [
+        ...kdoc(union),
+        `@Serializable(${Serializer}::class)`,
+        `public sealed interface ${Union}${wrappers.length === 0 ? '' : ` {\n${wrappers.join('\n\n')}\n}`}`,
+      ].join('\n'),
+      [
+        `${declared(
+          `internal object ${Serializer}`,
+          `JsonContentPolymorphicSerializer<${Union}>(${Union}::class)`,
+        )} {`,
+        `    override fun selectDeserializer(element: JsonElement): DeserializationStrategy<${Union}> =`,
+        '        when {',
+        branches.map((each) => each.replace(/^/gm, ' '.repeat(12))).join(gap),
+        '        }',
+        '}',
+      ].join('\n'),
+    ].join('\n\n');
   }
 
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `node.path(${kotlin(test.key)}).textValue()`;
-      const is = test.values.map((value) => `${tag} == ${kotlin(value)}`);
-      return `node.isObject && ${is.length === 1 ? is[0] : `(${is.join(' || ')})`}`;
-    }
-    if (test.kind === 'key') return `node.has(${kotlin(test.key)})`;
-    return byJsonType(type, {
-      boolean: 'node.isBoolean',
-      string: 'node.isTextual',
-      number: 'node.isNumber',
-      list: 'node.isArray',
-      object: 'node.isObject',
-    });
+  /** What is thrown where no alternative fits, with what was expected where it fits a line. */
+  private expected(union: UnionType): string {
+    const said = kotlin(`expected ${expectedOf(union)}`);
+    return said.length <= width - 60 ? said : '"expected another value"';
+  }
+
+  protected override nameArms(union: UnionType): string[] {
+    const names = armNames(union, by.typeCasing, this.taken);
+    return union.arms.map(({ type }, i) => (type.kind === 'record' ? this.names.type(type.name) : names[i]!));
   }
 
   private typeText(type: Type): string {
-    return spell(type, this.spelling);
+    return spell(type, this.spellings[0]!);
   }
-
-  private readonly spelling: TypeSpelling = {
-    anything: () => {
-      this.use('databind.JsonNode');
-      return 'JsonNode';
-    },
-    null: () => this.spelling.anything(),
-    boolean: () => 'Boolean',
-    string: () => 'String',
-    integer: (width) => {
-      if (width !== 'unbounded') return width === 'int32' ? 'Int' : 'Long';
-      this.helpers.imports.add('java.math.BigInteger');
-      return 'BigInteger';
-    },
-    number: (exact) => {
-      if (!exact) return 'Double';
-      this.helpers.imports.add('java.math.BigDecimal');
-      return 'BigDecimal';
-    },
-    list: (items) => `List<${items}>`,
-    map: (values) => `Map<String, ${values}>`,
-    tuple: (items) => `${this.helpers.use(`Tuple${items.length}`)}<${items.join(', ')}>`,
-    named: (name) => this.names.type(name),
-    nullable: (of) => `${of}?`,
-  };
 }
 
-function kdoc(text: string, indent: string): string[] {
-  return blockComment(text, { indent, width: 100, safe: (line) => line });
+/**
+ * What the constructor that the library calls takes: the object itself, a bit for each property, to say which are given, and
+ * one thing more.
+ */
+function slots(properties: readonly Property[]): number {
+  return 1 + slotsOf(properties.map(({ Type }) => Type)) + Math.ceil(properties.length / 32) + 1;
 }
 
-export function kotlin(text: string): string {
-  return literal(text, {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', $: '\\$' },
-    unit: (code) => `\\u${hex(code, 4)}`,
+function parameter({ doc, annotations, name, Type, initial, isOverride }: Property): string[] {
+  const modifier = isOverride ? 'override ' : '';
+  const line = `${modifier}val ${kotlinName(name)}: ${Type}${initial === '' ? '' : ` = ${initial}`},`;
+  const flat = [...annotations, line].join(' ');
+  return [
+    ...doc,
+    ...(annotations.length <= 1 && flat.length + 4 <= width ? [flat] : [...annotations, line]).map(
+      (each) => `    ${each}`,
+    ),
+  ];
+}
+
+/** A class of one value, which is written as that value. */
+function valueClass(
+  name: string,
+  Type: string,
+  tail: string,
+  head: readonly string[],
+  property = 'value',
+  body: readonly string[] = [],
+): string {
+  return [
+    ...head,
+    '@JvmInline',
+    `public value class ${name}(`,
+    `    public val ${property}: ${Type},`,
+    `)${tail}${body.length === 0 ? '' : ' {'}`,
+    ...body,
+    ...(body.length === 0 ? [] : ['}']),
+  ].join('\n');
+}
+
+/** A declaration with what it is made of, on a line of its own where it is too long for one. */
+function declared(head: string, parent: string): string {
+  const flat = `${head} : ${parent}`;
+  return flat.length + 2 <= width ? flat : `${head} :\n    ${parent}`;
+}
+
+function branch(condition: string, value: string): string {
+  const flat = `${condition} -> ${value}`;
+  return flat.length + 12 <= width ? flat : `${condition} ->\n    ${value}`;
+}
+
+function indented(text: string): string {
+  return text.replace(/^(?=.)/gm, '    ');
+}
+
+function nodeTest(type: Type, test: UnionArm['test']): string {
+  if (test.kind === 'tag') return `element.says(${[test.key, ...test.values].map(kotlin).join(', ')})`;
+  if (test.kind === 'key') return `element.has(${kotlin(test.key)})`;
+  return byJsonType(type, {
+    boolean: 'element.isFlag()',
+    string: 'element.isText()',
+    number: 'element.isNumber()',
+    list: 'element is JsonArray',
+    object: 'element is JsonObject',
   });
+}
+
+function capital(text: string): string {
+  return `${text[0]!.toUpperCase()}${text.slice(1)}.`;
+}
+
+/** @param otherwise what is said where there is nothing to say @param note what is said besides */
+function kdoc(documented: Documented, indent = '', otherwise = '', note = ''): string[] {
+  const text = [proseWithMark(documented, deprecatedMark) || otherwise, note].filter(Boolean).join('\n\n');
+  return blockComment(text, { indent, width: 100, safe: (line) => line });
 }

@@ -1,37 +1,30 @@
 import type { TypeModel } from '../../core/model/types.js';
 import {
   classPath,
-  jackson,
   javaRuntime,
   jvmPackage,
-  plainMapper,
+  mavenLibrary,
   runClass,
   shortLivedCompiler,
-  sparingMapper,
-} from '../kit/jackson.js';
-import { fileLibrary } from '../kit/library.js';
-import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitKotlin, facadeName, packageName, reservedPackages } from './emit.js';
-import { plainKotlin, reachKotlin } from './reach.js';
-import { benchScope } from '../kit/bench.js';
+} from '../kit/jvm.js';
+import { constructorScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitKotlin, packageName, rootOf } from './emit.js';
+import { plainKotlin, reachKotlin } from './reach.js';
+import { reservedPackages, ways } from './spelling.js';
 import benchTemplate from './templates/bench.kt';
-import { built, generated } from '../kit/ways.js';
+import coordinates from './templates/libraries.text';
 
-const runtime = fileLibrary('kotlin-stdlib', 'apt-get install kotlin', [
-  '/usr/share/java/kotlin-stdlib.jar',
-  '/usr/lib/kotlinc/lib/kotlin-stdlib.jar',
-  '/usr/local/lib/kotlinc/lib/kotlin-stdlib.jar',
-  '/opt/homebrew/opt/kotlin/libexec/lib/kotlin-stdlib.jar',
-]);
+const libraries = [mavenLibrary('kotlinx.serialization', coordinates.trim().split('\n'))];
 
-/** Kotlin: data classes for Jackson. */
+/** Kotlin: data classes for kotlinx.serialization. */
 export const kotlin: Language = {
   name: 'kotlin',
   title: 'Kotlin',
   text: 'utf-16',
-  // Jackson takes an empty name for no name.
-  unboundKeys: /^$/,
+  // The library reads trees of 400 levels, those around the payload counted.
+  deepest: 390,
   package: jvmPackage(reservedPackages),
   tools: [
     {
@@ -40,25 +33,19 @@ export const kotlin: Language = {
       variable: 'SKEVO_KOTLINC',
       versionArguments: ['-version'],
       versionPattern: /kotlinc-jvm (\d+\.\d+(?:\.\d+)?)/,
-      minimum: '1.3',
-      install: 'apt-get install kotlin',
+      minimum: '2.4',
+      install: 'see kotlinlang.org/docs/command-line.html',
     },
-    javaRuntime('11'),
+    javaRuntime('17'),
   ],
-  libraries: [jackson, runtime],
+  libraries,
   styles: [
     {
       name: 'data',
-      summary: 'data classes for Jackson',
-      ways: [
-        generated,
-        plainMapper,
-        { name: 'field', summary: "a field of the caller's own class" },
-        sparingMapper,
-        built,
-        { name: 'changed', summary: 'copy with one field as in another payload' },
-      ],
-      natives: ['date-time', 'date', 'uuid', 'base64'],
+      summary: 'data classes for kotlinx.serialization',
+      ways,
+      typesOthers: true,
+      natives: ['date-time', 'date', 'uuid'],
       emit: emitKotlin,
       reach: reachKotlin,
       plain: plainKotlin,
@@ -68,27 +55,35 @@ export const kotlin: Language = {
 };
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
-  const { pedantic } = options;
-  const facade = `${packageName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
-  const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, package: packageName(model, options), facade })}\n`;
-  const path = classPath([jackson, runtime]);
+  const { pedantic, paths } = options;
+  const { Root, isRecord, members, keys } = rootOf(model, options.unknown, options.root ?? 0);
+  const { changes, ...parts } = constructorScope(members, keys);
+  const program = fill(benchTemplate, {
+    package: packageName(model, options),
+    Root,
+    record: isRecord,
+    ...parts,
+  });
+  const path = classPath(libraries);
   return {
     changes,
-    files: [{ path: 'Bench.kt', text: program }],
+    files: [{ path: 'Bench.kt', text: `${program}\n` }],
     build: [
       {
         tool: 'kotlinc',
         arguments: [
           ...shortLivedCompiler,
-          ...(pedantic ? ['-Werror'] : ['-nowarn']),
+          '-no-stdlib',
+          '-no-reflect',
+          '-Xplugin={home}/lib/kotlinx-serialization-compiler-plugin.jar',
+          ...(pedantic ? ['-Werror', '-Xexplicit-api=strict'] : ['-nowarn']),
           '-jvm-target',
-          '1.8',
+          '17',
           '-cp',
           path,
           '-d',
           'build',
-          'classes',
+          ...paths.map((each) => `classes/${each}`),
           'Bench.kt',
         ],
       },

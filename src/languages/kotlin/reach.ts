@@ -1,9 +1,8 @@
 import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
-import { positionName } from '../java/spelling.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { kotlin } from './emit.js';
+import { kotlin, positions } from './spelling.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
   casing: camelCase,
@@ -22,12 +21,21 @@ export function reachKotlin(root: string, steps: readonly ReachStep[], names: Em
       ...shared,
       loop: (of, item, here) => `for (${item} in ${here}${of === 'list' ? '' : '.values'}) {`,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => ({ line: `if (${here} != null) {`, here }),
-      position: (here, index) => `${here}.${positionName(index)}`,
-      ifArm: (here, type, name) => ({
-        line: `if (${here} is ${name ?? (type.kind === 'map' ? 'Map' : 'List')}) {`,
-        here: name === undefined ? `${here}.value` : here,
-      }),
+      ifThere: (here, { isBoth, item }) => {
+        const inner = item();
+        return { line: `${here}${isBoth ? '.value' : ''}?.let { ${inner} ->`, here: inner };
+      },
+      position: (here, index) => `${here}.${positions[index]!}`,
+      ifArm: (here, type, _, { union, index, item }) => {
+        const { type: Union, union: own } = names.get(union)!;
+        const inner = item();
+        const arm = own!.arms[index]!;
+        const isRecord = type.kind === 'record';
+        return {
+          line: `(${here} as? ${isRecord ? arm : `${Union}.${arm}`})?.let { ${inner} ->`,
+          here: isRecord ? inner : `${inner}.value`,
+        };
+      },
     },
     root,
     steps,
@@ -35,13 +43,16 @@ export function reachKotlin(root: string, steps: readonly ReachStep[], names: Em
   );
 }
 
-/** The same through Jackson's JsonNode. */
+/** The same through a tree of JsonElement. */
 export function plainKotlin(root: string, steps: readonly PlainStep[]): string {
   return plainWith(
     {
       ...shared,
-      loop: (_of, item, here) => `for (${item} in ${here}) {`,
-      key: (here, key) => `${here}[${kotlin(key)}]`,
+      loop: (of, item, here) =>
+        of === 'list'
+          ? `for (${item} in (${here} as? JsonArray).orEmpty()) {`
+          : `for (${item} in (${here} as? JsonObject).orEmpty().values) {`,
+      key: (here, key) => `(${here} as? JsonObject)?.get(${kotlin(key)})`,
     },
     root,
     steps,

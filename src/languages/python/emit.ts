@@ -38,46 +38,11 @@ import {
 } from '../kit/names.js';
 import { expectedOf } from '../kit/model-names.js';
 import { aboutView, viewsOf } from '../kit/views.js';
-import { hex, literal, proseLines, proseOf } from '../kit/text.js';
+import { proseLines, proseOf } from '../kit/text.js';
 import { after, before, variables, type Helper } from './helpers.js';
+import { reservedFields, reservedTypes } from './spelling.js';
+import { docstring, moduleName, python, width } from './text.js';
 import { spell } from '../kit/spell.js';
-
-const width = 88;
-
-const keywords =
-  'False None True and as assert async await break class continue def del elif else except finally for from global if import in is lambda nonlocal not or pass raise return try while with yield';
-
-/** Names that a type of the module may not take. */
-const reservedTypes = new Set([
-  ...keywords.split(' '),
-  ...'Any Callable Decimal Enum Literal TypeVar Union DecodeError Absent ValueError Type'.split(' '),
-]);
-
-/** Names that a field may not take: keywords, methods, and the types that annotations in the class body name. */
-const reservedFields = new Set([
-  ...keywords.split(' '),
-  ...'self cls decode encode str int float bool list dict object dataclasses'.split(' '),
-]);
-
-/** What every model of pydantic has. */
-const modelMembers =
-  'copy dict json schema schema_json construct validate parse_obj parse_raw parse_file from_orm update_forward_refs fields config model_config model_fields model_computed_fields model_extra model_fields_set model_construct model_copy model_dump model_dump_json model_json_schema model_parametrized_name model_post_init model_rebuild model_validate model_validate_json model_validate_strings'.split(
-    ' ',
-  );
-
-/** Modules of the standard library, and of pydantic's: a file of such a name beside a program hides one of them. */
-const modules =
-  'abc aifc antigravity argparse array ast asynchat asyncio asyncore atexit audioop base64 bdb binascii bisect builtins bz2 cProfile calendar cgi cgitb chunk cmath cmd code codecs codeop collections colorsys compileall concurrent configparser contextlib contextvars copy copyreg crypt csv ctypes curses dataclasses datetime dbm decimal difflib dis distutils doctest email encodings ensurepip enum errno faulthandler fcntl filecmp fileinput fnmatch fractions ftplib functools gc genericpath getopt getpass gettext glob graphlib grp gzip hashlib heapq hmac html http idlelib imaplib imghdr imp importlib inspect io ipaddress itertools json keyword lib2to3 linecache locale logging lzma mailbox mailcap marshal math mimetypes mmap modulefinder msilib msvcrt multiprocessing netrc nis nntplib nt ntpath nturl2path numbers opcode operator optparse os ossaudiodev pathlib pdb pickle pickletools pipes pkgutil platform plistlib poplib posix posixpath pprint profile pstats pty pwd py_compile pyclbr pydoc pydoc_data pyexpat queue quopri random re readline reprlib resource rlcompleter runpy sched secrets select selectors shelve shlex shutil signal site smtpd smtplib sndhdr socket socketserver spwd sqlite3 sre_compile sre_constants sre_parse ssl stat statistics string stringprep struct subprocess sunau symtable sys sysconfig syslog tabnanny tarfile telnetlib tempfile termios textwrap this threading time timeit tkinter token tokenize tomllib trace traceback tracemalloc tty turtle turtledemo types typing unicodedata unittest urllib uu uuid venv warnings wave weakref webbrowser winreg winsound wsgiref xdrlib xml xmlrpc zipapp zipfile zipimport zlib zoneinfo pydantic annotated_types typing_extensions';
-
-/** What no file of types may be called. */
-export const reservedModules = new Set([...modules.split(' '), ...keywords.split(' ')]);
-
-/** The file of a payload: `sailing_page.py`. */
-export function moduleName(model: TypeModel): string {
-  const name = identifier(model.name, snakeCase);
-  if (modules.split(' ').includes(name)) return `${name}_payload`;
-  return keywords.split(' ').includes(name) ? `${name}_` : name;
-}
 
 export function functionNames(model: Pick<RootType, 'name'>): { decode: string; encode: string } {
   const name = identifier(model.name, snakeCase);
@@ -86,12 +51,7 @@ export function functionNames(model: Pick<RootType, 'name'>): { decode: string; 
 
 /** Dataclasses that decode and encode themselves with the standard library alone, Python 3.9 and later. */
 export function emitDataclasses(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options, 'dataclass').emit();
-}
-
-/** Models of pydantic 2, Python 3.10 and later. Unions are told apart as in dataclasses; pydantic checks every value. */
-export function emitPydantic(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options, 'pydantic').emit();
+  return new Emitter(model, options).emit();
 }
 
 class Emitter {
@@ -110,19 +70,10 @@ class Emitter {
   constructor(
     private readonly model: TypeModel,
     private readonly options: EmitOptions,
-    private readonly style: 'dataclass' | 'pydantic',
   ) {
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
-    this.types = allocate(
-      named,
-      pascalCasing,
-      style === 'pydantic' ? new Set([...reservedTypes, 'BaseModel', 'ConfigDict', 'Field']) : reservedTypes,
-    );
-    // The types that annotations name are looked for among the fields first.
-    this.reserved =
-      style === 'pydantic'
-        ? new Set([...reservedFields, ...modelMembers, ...this.types.values()])
-        : reservedFields;
+    this.types = allocate(named, pascalCasing, reservedTypes);
+    this.reserved = reservedFields;
     this.unionWords = allocate(
       model.unions.map(({ name }) => name),
       snakeCase,
@@ -150,11 +101,6 @@ class Emitter {
       ...model.unions.flatMap((union) => this.union(union)),
       ...model.roots.flatMap((each) => this.functions(each)),
     ];
-    if (this.style === 'pydantic' && model.records.length > 0) {
-      const all = model.records.map(({ name }) => this.types.get(name)!);
-      // Types may name what is defined after them; what others hold is made ready before them.
-      body.push(lines(...all.reverse().map((type) => `${type}.model_rebuild()`)));
-    }
     const top = Object.keys(before).filter((name) => this.used.has(name));
     const bottom = Object.keys(after).filter((name) => this.used.has(name));
     const constants = Object.keys(variables).filter((name) => this.used.has(name));
@@ -207,7 +153,6 @@ class Emitter {
 
   private record(record: RecordType): Doc {
     this.imports.add('typing:Any');
-    if (this.style === 'pydantic') return this.pydanticModel(record);
     this.imports.add('dataclasses:dataclass');
     const type = this.types.get(record.name)!;
     const names = this.fields.get(record.name)!;
@@ -232,83 +177,6 @@ class Emitter {
     body.push(...this.views(record, names));
     body.push(this.decodeMethod(record, type, names), this.encodeMethod(record, names));
     return lines('@dataclass', block(`class ${type}:`, body));
-  }
-
-  private pydanticModel(record: RecordType): Doc {
-    this.imports.add('pydantic:BaseModel');
-    const type = this.types.get(record.name)!;
-    const names = this.fields.get(record.name)!;
-    const isRenamed = record.fields.some(({ key }) => names.get(key) !== key);
-    const body: Doc[] = [...this.documentation(record)];
-    if (isRenamed) {
-      this.imports.add('pydantic:ConfigDict');
-      body.push('model_config = ConfigDict(populate_by_name=True)');
-    }
-    const declared = record.fields.map((field) => {
-      const name = names.get(field.key)!;
-      const text = this.typeText(valueTypeOf(field));
-      const annotated = field.required || text === 'Any' || text.endsWith('None') ? text : `${text} | None`;
-      if (name === field.key)
-        return lines(...comment(field), `${name}: ${annotated}${field.required ? '' : ' = None'}`);
-      this.imports.add('pydantic:Field');
-      const alias = `alias=${python(field.key)}`;
-      return lines(...comment(field), [
-        `${name}: ${annotated} = `,
-        call('Field', field.required ? [alias] : ['default=None', alias]),
-      ]);
-    });
-    if (this.unknown === 'keep') {
-      this.imports.add('pydantic:Field');
-      declared.push(
-        lines(
-          '# The fields that the schema does not know.',
-          `${this.unknownField(record)}: dict[str, Any] = Field(default_factory=dict)`,
-        ),
-      );
-    }
-    if (declared.length > 0) body.push(lines(...declared));
-    body.push(...this.views(record, names));
-    body.push(this.validateMethod(record, type), this.encodeMethod(record, names));
-    return block(`class ${type}(BaseModel):`, body);
-  }
-
-  /** Only what is there is given to pydantic, by its key, so that it knows what was set. */
-  private validateMethod(record: RecordType, type: string): Doc {
-    this.use('_object');
-    const keys = record.fields.map(({ key }) => python(key));
-    const object =
-      this.unknown === 'reject' ? call(this.use('_only'), ['_object(value)', ...keys]) : '_object(value)';
-    const head = ['@classmethod', `def decode(cls, value: Any) -> ${type}:`];
-    if (record.fields.length === 0 && this.unknown !== 'keep')
-      return lines(...head, indent4(lines(object, 'return cls()')));
-    const value = (field: RecordField): Doc =>
-      call(this.use('_required'), ['fields', python(field.key), this.decoder(valueTypeOf(field))]);
-    const required = record.fields.filter((field) => field.required);
-    const body: Doc[] = [
-      ['fields = ', object],
-      required.length === 0
-        ? 'values: dict[str, Any] = {}'
-        : [
-            'values: dict[str, Any] = {',
-            indentDoc(lines(...required.map((field) => [python(field.key), ': ', value(field), ',']))),
-            lineBreak,
-            '}',
-          ],
-      ...record.fields
-        .filter((field) => !field.required)
-        .map((field): Doc => [
-          `if ${python(field.key)} in fields:`,
-          indentDoc(['values[', python(field.key), '] = ', value(field)]),
-        ]),
-    ];
-    if (this.unknown === 'keep')
-      body.push(
-        'result = cls(**values)',
-        [`result.${this.unknownField(record)} = `, call(this.use('_others'), ['fields', ...keys])],
-        'return result',
-      );
-    else body.push('return cls(**values)');
-    return lines(...head, indent4(lines(...body)));
   }
 
   /** Properties that give texts as values of Python. */
@@ -396,9 +264,7 @@ class Emitter {
       const name = names.get(field.key)!;
       const isThere = !acceptsNull(field)
         ? `self.${name} is not None`
-        : this.style === 'pydantic'
-          ? `"${name}" in self.model_fields_set`
-          : `self.${name} is not ${this.use('Absent')}.ABSENT`;
+        : `self.${name} is not ${this.use('Absent')}.ABSENT`;
       body.push([
         `if ${isThere}:`,
         indentDoc(['value[', python(field.key), '] = ', entry(field, `value[${python(field.key)}] = `)]),
@@ -780,24 +646,6 @@ function signature(name: string, parameter: string, result: string): Doc {
     group([indent([softline, parameter, ifBreak(',', '')]), softline]),
     `) -> ${result}:`,
   ];
-}
-
-function python(text: string): string {
-  return literal(text, {
-    quote: text.includes('"') && !text.includes("'") ? "'" : '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t' },
-    unit: (code) => (code < 0x100 ? `\\x${hex(code, 2)}` : `\\u${hex(code, 4)}`),
-    astral: (code) => `\\U${hex(code, 8)}`,
-  });
-}
-
-/** A docstring as black leaves it. */
-function docstring(text: string, indentation: number): Doc {
-  const safe = (line: string) => line.replace(/\\/g, '\\\\').replace(/"""/g, '\\"\\"\\"');
-  const prose = proseLines(text, width - indentation - 6).map(safe);
-  const first = prose[0]!.startsWith('"') ? ` ${prose[0]}` : prose[0]!;
-  if (prose.length === 1) return `"""${first}${/["\\]$/.test(first) ? ' ' : ''}"""`;
-  return lines(`"""${first}`, ...prose.slice(1), '"""');
 }
 
 function comment(documented: Documented): Doc[] {

@@ -1,11 +1,22 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, BenchOptions, Language } from '../language.js';
-import { plainPython, reachPython } from './reach.js';
-import { emitDataclasses, emitPydantic, functionNames, moduleName, reservedModules } from './emit.js';
+import type { Bench, BenchOptions, Language, Limit } from '../language.js';
+import { plainPython, reachPydantic, reachPython } from './reach.js';
+import { emitDataclasses, functionNames } from './emit.js';
+import { emitPydantic, rootOf } from './pydantic.js';
+import { reservedModules } from './spelling.js';
+import { moduleName } from './text.js';
 import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.py';
+import pydanticTemplate from './templates/bench-pydantic.py';
 import { built, changed, generated } from '../kit/ways.js';
+
+/** What a double does not carry goes through one all the same. */
+const doubles: Limit = {
+  says: 'pydantic reads decimals as doubles',
+  kinds: ['altered'],
+  causes: /goes through a double/,
+};
 
 /** Python: dataclasses with the standard library. */
 export const python: Language = {
@@ -48,13 +59,16 @@ export const python: Language = {
       emit: emitDataclasses,
       reach: reachPython,
       plain: plainPython,
-      bench: (model, options) => bench(model, options, 'dataclass'),
+      bench,
     },
     {
       name: 'pydantic',
-      summary: 'models of pydantic 2',
-      // Aliases are read by code for which text is UTF-8.
-      unboundKeys: /\p{Surrogate}/u,
+      summary: 'models of pydantic',
+      // Its reader takes text as UTF-8.
+      text: 'utf-8',
+      // No double is infinite.
+      lossyNumbers: /[eE]\+?(?:3\d|[4-9]\d|\d{3})\d/,
+      deepest: 180,
       tools: [
         {
           name: 'pydantic',
@@ -62,56 +76,59 @@ export const python: Language = {
           variable: 'SKEVO_PYTHON',
           versionArguments: [
             '-c',
-            'import sys, pydantic; sys.version_info >= (3, 10) and print("pydantic", pydantic.VERSION)',
+            'import sys, pydantic; sys.version_info >= (3, 11) and print("pydantic", pydantic.VERSION)',
           ],
           versionPattern: /pydantic (\d+\.\d+\.\d+)/,
-          minimum: '2',
-          install: 'pip install pydantic',
+          minimum: '2.14',
+          install: "pip install 'pydantic>=2.14'",
         },
       ],
       ways: [
-        generated,
         {
-          name: 'validate_json',
-          summary: 'validate_json and dump_json',
-          limits: [
-            {
-              says: 'a model of pydantic does not say by itself that an absent field stays absent and a decimal a number',
-              ours: true,
-            },
-          ],
+          name: 'model_validate_json',
+          summary: 'model_validate_json and model_dump_json, or those of a TypeAdapter',
+          limits: [doubles],
         },
+        { name: 'field', summary: "a field of the caller's own model", limits: [doubles] },
+        { name: 'elements', summary: 'elements of a list and a dict', limits: [doubles] },
         {
-          name: 'field',
-          summary: "a field of the caller's own model",
-          limits: [
-            {
-              says: 'a model of pydantic does not say by itself that an absent field stays absent and a decimal a number',
-              ours: true,
-            },
-          ],
+          name: 'dict',
+          summary: 'a dict that json.loads made, as web frameworks hand it on',
+          limits: [doubles],
         },
-        built,
-        changed,
+        { ...built, limits: [doubles] },
+        { ...changed, limits: [doubles] },
       ],
-      natives: ['date-time', 'date', 'uuid', 'base64'],
+      typesOthers: true,
+      natives: ['date-time', 'date', 'uuid'],
       emit: emitPydantic,
-      reach: reachPython,
+      reach: reachPydantic,
       plain: plainPython,
-      bench: (model, options) => bench(model, options, 'pydantic'),
+      bench: benchPydantic,
     },
   ],
 };
 
-function bench(model: TypeModel, options: BenchOptions, style: 'dataclass' | 'pydantic'): Bench {
+function benchPydantic(model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench {
+  const { Root, record, fields, keys } = rootOf(model, unknown, root);
+  const program = fill(
+    pydanticTemplate,
+    { module: moduleName(model), Root, record, fields: fields.map((Field) => ({ Field })) },
+    '#',
+  );
+  return {
+    changes: keys,
+    files: [{ path: 'skevo_bench.py', text: `${program}\n` }],
+    build: [],
+    run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
+  };
+}
+
+function bench(model: TypeModel, options: BenchOptions): Bench {
   const module = moduleName(model);
   const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
   const { scope, changes } = benchScope(model, options);
-  const program = fill(
-    benchTemplate,
-    { ...scope, module, decode, encode, pydantic: style === 'pydantic' },
-    '#',
-  );
+  const program = fill(benchTemplate, { ...scope, module, decode, encode }, '#');
   return {
     changes,
     files: [{ path: 'skevo_bench.py', text: `${program}\n` }],

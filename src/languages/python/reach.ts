@@ -26,7 +26,24 @@ const reserved = new Set([
 ]);
 
 /** Lines that reach a place through generated dataclasses, lists as loops. */
-export function reachPython(root: string, steps: readonly ReachStep[], names: Emitted['names']): string {
+export const reachPython = reachWith((here) => here);
+
+/** The same through models of pydantic, whose MISSING is no false value. */
+export const reachPydantic = reachWith((here) => `${here} is not MISSING and ${here}`);
+
+/** @param isThere a test that a value which may lack is there */
+function reachWith(
+  isThere: (here: string) => string,
+): (root: string, steps: readonly ReachStep[], names: Emitted['names']) => string {
+  return (root, steps, names) => reachLines(isThere, root, steps, names);
+}
+
+function reachLines(
+  isThere: (here: string) => string,
+  root: string,
+  steps: readonly ReachStep[],
+  names: Emitted['names'],
+): string {
   const loops = new LoopNames(snakeCase, reserved);
   const lines: string[] = [];
   let depth = 0;
@@ -36,7 +53,7 @@ export function reachPython(root: string, steps: readonly ReachStep[], names: Em
     switch (step.kind) {
       case 'field':
         here = `${here}.${names.get(step.record)!.fields.get(step.key)!}`;
-        if (step.mayLack && i < steps.length - 1) open(`if ${here}:`);
+        if (step.mayLack && i < steps.length - 1) open(`if ${isThere(here)}:`);
         break;
       case 'each': {
         const item = loops.take(step.word);

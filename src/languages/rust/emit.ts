@@ -17,6 +17,7 @@ import { Containment, isComposite } from '../kit/containment.js';
 import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, pascalCasing, snakeCase } from '../kit/names.js';
 import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { payloadsFirst } from '../kit/order.js';
 import { presenceOf } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -102,21 +103,18 @@ class Emitter {
 
   emit(): Emitted {
     const { model, options } = this;
-    const written = <T extends { readonly name: string }>(all: readonly T[], write: (each: T) => string) =>
-      all.map((each) => ({ name: each.name, text: write(each) }));
     const stands = ({ name }: RecordType) => ['whole', undefined].includes(this.inArms.get(name)?.kind);
-    const named = [
-      ...written(model.records.filter(stands), (each) => this.record(each)),
-      ...written(model.choices, (each) => this.choice(each)),
-      ...written(model.unions, (each) => this.union(each)),
-    ];
-    // The payloads come first: they are what readers look for.
-    const payloads = new Set(model.roots.flatMap(({ type }) => (isComposite(type) ? [type.name] : [])));
-    const types = [
-      ...model.roots.flatMap((root, i) => (isComposite(root.type) ? [] : [this.root(root, i)])),
-      ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
-      ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
-    ];
+    const types = payloadsFirst(
+      model,
+      {
+        root: (each, i) => this.root(each, i),
+        record: (each) => this.record(each),
+        choice: (each) => this.choice(each),
+        union: (each) => this.union(each),
+        isNamed: isComposite,
+      },
+      model.records.filter(stands),
+    );
     for (const [value, Constant] of this.constants) types.push(this.constant(value, Constant));
     const origin = oneLine(options.origin);
     const uses = [...this.imports];

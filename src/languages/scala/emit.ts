@@ -1,352 +1,654 @@
 import {
-  valueTypeOf,
-  unionsWith,
+  typesIn,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
+import { recordOf } from '../kit/bench.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
-import { aboutView } from '../kit/views.js';
-import { allocate, camelCase, identifier, pascalCasing, packageWord } from '../kit/names.js';
-import { hex, literal, proseOf, proseWithMark, deprecatedMark, oneLine, blockComment } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { codec, tuple } from './helpers.js';
-import { refuseWide, slotsOf } from '../kit/width.js';
+import { armNames, expectedOf, wordsOfType } from '../kit/model-names.js';
+import { allocate, identifier, packageWord } from '../kit/names.js';
+import type { TaggedUnion } from '../kit/plan.js';
+import { payloadsFirst } from '../kit/order.js';
+import { presenceOf } from '../kit/presence.js';
+import { aboutExtra, SealedEmitter, type RootOfBench } from '../kit/sealed.js';
 import { spell } from '../kit/spell.js';
-
-const keywords =
-  'abstract case catch class def do else extends false final finally for forSome if implicit import lazy macro match new null object override package private protected return sealed super this throw trait try true type val var while with yield then given enum export';
-
-const reservedFields = new Set(
-  `${keywords} productArity productElement productIterator productPrefix canEqual copy hashCode toString equals getClass wait notify notifyAll clone finalize isInstanceOf asInstanceOf synchronized eq ne value java scala com`.split(
-    ' ',
-  ),
-);
-const reservedTypes = new Set(
-  'Any AnyRef AnyVal Nothing Null Unit String Int Long Double Float Byte Short Char Boolean Option Some None List Map Seq Set Vector Array Iterator Either Left Right Function Product Serializable BigInt BigDecimal Codec DecodeError JsonNode ObjectNode JsonNodeFactory ObjectMapper DeserializationFeature Object Class Throwable RuntimeException Exception Error Predef Tuple2Codec Tuple3Codec Tuple4Codec Tuple5Codec Tuple6Codec Tuple7Codec Tuple8Codec Fields Writer Other Symbol Stream Range Ordering Numeric Integral App A B C D E F G H T'.split(
-    ' ',
-  ),
-);
-
-/** An underscore at the end of a name would draw the colon behind it into the name. */
-const typeCase = { ...pascalCasing, reservedSuffix: 'Type' };
-const fieldCase = { ...camelCase, reservedSuffix: 'Value' };
-
-/** The type of a form of text, and what makes one. */
-const scalaViews = {
-  'date-time': ['java.time.OffsetDateTime', 'java.time.OffsetDateTime.parse'],
-  date: ['java.time.LocalDate', 'java.time.LocalDate.parse'],
-  uuid: ['java.util.UUID', 'java.util.UUID.fromString'],
-  base64: ['Array[Byte]', 'java.util.Base64.getDecoder.decode'],
-} as const;
-
-export const reservedPackages = new Set([...reservedFields, 'scala', 'java', 'com']);
+import { Support } from '../kit/support.js';
+import { fill } from '../kit/template.js';
+import {
+  deprecatedMark,
+  lineComments,
+  oneLine,
+  proseLines,
+  proseWithMark,
+  withoutEnds,
+} from '../kit/text.js';
+import { refuseWide, slotsOf } from '../kit/width.js';
+import type { Emitted, EmitOptions, GeneratedFile, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { scala, scalaName, width } from './spelling.js';
+import configSupport from './support/config.scala';
+import extraSupport from './support/extra.scala';
+import fieldSupport from './support/field.scala';
+import kindsSupport from './support/kinds.scala';
+import notNullSupport from './support/not-null.scala';
+import optionSupport from './support/option.scala';
+import rawSupport from './support/raw.scala';
+import timeSupport from './support/time.scala';
 
 export function packageName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  return options.package ?? packageWord(model.name, reservedPackages);
+  return options.package ?? packageWord(model.name, by.reservedPackages);
 }
 
-/** The object with the functions that decode and encode. */
-export function facadeName({ name }: Pick<RootType, 'name'>): string {
-  return `${identifier(name, pascalCasing)}Json`;
-}
-
-/** Case classes over Jackson's tree, Scala 2.11 and later. */
+/** Case classes for jsoniter-scala, Scala 3. */
 export function emitScala(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  private readonly tuples = new Set<number>();
+export function rootOf(model: TypeModel, unknown: UnknownRule | undefined, root: number): RootOfBench {
+  return new Emitter(model, { origin: '', unknown }).rootOf(root);
+}
+
+/** A parameter of a case class. */
+interface Parameter {
+  readonly name: string;
+  readonly doc: string;
+  readonly annotation: string;
+  readonly Type: string;
+  /** What it is where the constructor is not given it. */
+  readonly initial: string;
+}
+
+class Emitter extends SealedEmitter {
+  /** The codecs of types that the library reads otherwise than they are meant: the type of each, and how it is made. */
+  private readonly codecs = new Map<string, { readonly name: string; readonly make: string }>();
+  private readonly codecNames = new Set([
+    'config',
+    'has',
+    'isText',
+    'isNumber',
+    'isFlag',
+    'isList',
+    'isObject',
+    'says',
+    'next',
+  ]);
+  private readonly spelling = by.spelling((name) => this.names.type(name));
 
   constructor(model: TypeModel, options: EmitOptions) {
-    super(model, options, {
-      type: typeCase,
-      field: fieldCase,
-      reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
-      reservedFields,
-    });
+    const { reservedTypes, reservedFields, typeCasing, fieldCasing } = by;
+    super(model, options, { type: typeCasing, field: fieldCasing, reservedTypes, reservedFields });
   }
 
   emit(): Emitted {
     const { model } = this;
-    const body = [
-      ...model.roots.map((each) => this.facade(each)),
-      ...model.records.map((each) => this.record(each)),
-      ...model.choices.map((each) => this.choice(each)),
-      ...model.unions.map((each) => this.union(each)),
-      codec(this.unknown),
-    ];
-    const text = [
-      `// Generated by Skevo from ${oneLine(this.options.origin).replace(/\\/g, '/')}; edit that and generate again.\npackage ${packageName(model, this.options)}`,
-      'import com.fasterxml.jackson.databind.{DeserializationFeature, JsonNode, ObjectMapper}\nimport com.fasterxml.jackson.databind.node.{JsonNodeFactory, ObjectNode}',
-      ...body,
-      ...[...this.tuples].sort().map(tuple),
-    ].join('\n\n');
+    const types = payloadsFirst(model, {
+      root: (each, i) => this.root(each, i),
+      record: (each) => this.record(each),
+      choice: (each) => this.choice(each),
+      union: (each) => this.union(each),
+    });
+    const codecs = [...this.codecs].map(([type, { name, make }]) => givenOf(name, type, make));
+    const file = identifier(model.name, by.typeCasing);
     return {
-      files: [{ path: `${identifier(model.name, pascalCasing)}.scala`, text: `${text}\n` }],
-      names: this.names.emitted(),
+      files: [
+        this.file(`${file === 'JsonSupport' ? 'JsonPayload' : file}.scala`, types),
+        this.file('JsonSupport.scala', [
+          ...this.support([...types, ...codecs]),
+          ...(codecs.length === 0 ? [] : [codecs.join('\n')]),
+        ]),
+      ],
+      names: this.emittedNames(),
     };
   }
 
-  private facade(payload: RootType): string {
-    const root = payload.type;
-    const type = this.typeText(root);
-    const prose =
-      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
+  rootOf(root: number): RootOfBench {
+    const record = recordOf(this.model, root);
+    const parameters = record === undefined ? [] : this.parameters(record);
+    return {
+      Root: this.rootNames[root]!,
+      isRecord: record !== undefined,
+      members: parameters.map(({ name }) => scalaName(name)),
+      keys: record === undefined ? [] : this.own(record).map(({ key }) => key),
+    };
+  }
+
+  private file(path: string, parts: readonly string[]): GeneratedFile {
+    const body = parts.join('\n\n');
+    const origin = `Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`;
+    const imports = by.importsOf(body);
+    const text = [
+      `${lineComments('//', origin, width - 3).join('\n')}\npackage ${packageName(this.model, this.options)}`,
+      ...(imports.length === 0 ? [] : [imports.join('\n')]),
+      body,
+    ];
+    return { path, text: `${text.join('\n\n')}\n` };
+  }
+
+  /** The support code that the types use. */
+  private support(code: readonly string[]): string[] {
+    const kinds = new Set(
+      [...typesIn(this.model)].map((type) =>
+        (type.kind === 'number' && type.exact) || (type.kind === 'integer' && type.width === 'unbounded')
+          ? `exact ${type.kind}`
+          : type.kind,
+      ),
+    );
+    const config = fill(configSupport, {
+      strict: this.unknown === 'reject',
+      maps: kinds.has('map'),
+      decimals: kinds.has('exact number'),
+      integers: kinds.has('exact integer'),
+    });
+    const all = [
+      config,
+      fieldSupport,
+      optionSupport,
+      notNullSupport,
+      rawSupport,
+      timeSupport,
+      extraSupport,
+      kindsSupport,
+    ];
+    // What is derived takes the configuration unasked.
+    return new Support(all.map((text) => text.trim()).join('\n\n'), by.supportSyntax).usedBy([
+      ...code,
+      'config',
+    ]);
+  }
+
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): string {
+    const Root = this.rootNames[i]!;
     return [
-      ...scaladoc(prose, ''),
-      `object ${facadeName(payload)} {`,
-      '  private val mapper = new ObjectMapper()',
-      '    .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)',
-      '    .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)',
-      '    .setNodeFactory(JsonNodeFactory.withExactBigDecimals(true))',
+      ...scaladoc(documented, 'The payload.'),
+      ...declared(`final case class ${Root}`, [`value: ${this.typeText(type)}`], ' extends AnyVal'),
       '',
-      '  /** Reads one payload from JSON text; throws DecodeError when it does not have the declared shape. */',
-      `  def decode(text: String): ${type} = ${this.codec(root)}.read(mapper.readTree(text))`,
-      '',
-      '  /** Writes one payload as JSON text. */',
-      `  def encode(payload: ${type}): String = mapper.writeValueAsString(${this.codec(root)}.write(payload))`,
-      '}',
+      `object ${Root}:`,
+      ...assigned(`  given JsonValueCodec[${Root}]`, 'JsonCodecMaker.make', ['config']),
     ].join('\n');
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const unions = unionsWith(this.model, record);
-    const parents = unions
-      .map(({ name }, i) => ` ${i === 0 ? 'extends' : 'with'} ${this.names.type(name)}`)
-      .join('');
-    const name = (field: RecordField) => this.names.field(record.name, field.key);
-    const more = this.unknown === 'keep' ? 1 : 0;
-    refuseWide('Scala', record, 1 + slotsOf(record.fields.map((field) => this.fieldText(field))) + more);
-    const parameters = record.fields.flatMap((field, i) => [
-      ...scaladoc(proseWithMark(field, deprecatedMark), '    '),
-      `    ${name(field)}: ${this.fieldText(field)}${i < record.fields.length - 1 ? ',' : ''}`,
-    ]);
-    const reads = record.fields.map((field, i) => {
-      const call = `fields.${field.required ? 'required' : 'optional'}(${scala(field.key)}, ${this.codec(valueTypeOf(field))})`;
-      return `        ${name(field)} = ${call}${i < record.fields.length - 1 ? ',' : ''}`;
-    });
-    const writes = record.fields.map(
-      (field) =>
-        `        .add(${scala(field.key)}, ${this.codec(valueTypeOf(field))}, record.${name(field)}${field.required ? '' : ', mayLack = true'})`,
-    );
-    const unknown = this.names.unknown(record.name);
-    const keys = record.fields.map(({ key }) => scala(key)).join(', ');
-    const end = (lines: string[]) => {
-      if (lines.length > 0) lines.push(`${lines.pop()!},`);
-    };
-    if (this.unknown === 'keep') {
-      end(parameters);
-      parameters.push(
-        ...scaladoc('The fields that the schema does not know.', '    '),
-        `    ${unknown}: Map[String, JsonNode] = Map.empty`,
-      );
-      end(reads);
-      reads.push(`        ${unknown} = fields.others(${keys})`);
-      writes.push(`        .addAll(record.${unknown})`);
-    }
-    const fields = `new Codec.Fields(node)${this.unknown === 'reject' ? `.only(${keys})` : ''}`;
-    const views = this.views(record);
-    const body = views.length === 0 ? '' : ` {\n${views.join('\n')}\n}`;
-    const head =
-      parameters.length === 0
-        ? `final case class ${type}()${parents}${body}`
-        : `final case class ${type}(\n${parameters.join('\n')}\n)${parents}${body}`;
-    const read =
-      reads.length === 0
-        ? [`      ${fields}`, `      ${type}()`]
-        : [`      val fields = ${fields}`, `      ${type}(`, ...reads, '      )'];
+    const Record = this.names.type(record.name);
+    const parameters = this.parameters(record);
+    const inside = this.inUnion.get(record.name);
+    const extra = this.extraOf(record);
+    refuseWide('Scala', record, 1 + slotsOf(parameters.map(({ Type }) => Type)));
+    const tail =
+      inside !== undefined
+        ? ` extends ${this.names.type(inside.union.name)}`
+        : extra === ''
+          ? ' derives ConfiguredJsonValueCodec'
+          : '';
+    const word = inside?.tagged.arms.find((arm) => arm.record === record)!.words[0];
+    const lines = [
+      ...scaladoc(
+        record,
+        '',
+        parameters.flatMap(({ name, doc }) => (doc === '' ? [] : [[name, doc] as const])),
+      ),
+      ...(word === undefined || word === Record ? [] : [`@named(${scala(word)})`]),
+      ...declared(`final case class ${Record}`, parameters.map(parameterText), tail),
+    ];
+    if (extra === '' || inside !== undefined) return lines.join('\n');
     return [
-      ...scaladoc(proseWithMark(record, deprecatedMark), ''),
-      head,
+      ...lines,
       '',
-      `object ${type} {`,
-      `  val codec: Codec[${type}] = new Codec[${type}] {`,
-      `    def read(node: JsonNode): ${type} = {`,
-      ...read,
-      '    }',
-      `    def write(record: ${type}): JsonNode =`,
-      ...(writes.length === 0
-        ? ['      new Codec.Writer().node']
-        : ['      new Codec.Writer()', ...writes, '        .node']),
-      '  }',
-      '}',
+      `object ${Record}:`,
+      ...this.known('known', record).map((line) => `  ${line}`),
+      '',
+      `  given JsonValueCodec[${Record}] =`,
+      ...this.keeping(
+        record.others,
+        [this.unknown === 'reject' ? passing : 'JsonCodecMaker.make(config)'],
+        ['_ => known'],
+        [`(value, extra) => value.copy(${extra} = extra)`],
+        `_.${extra}`,
+      ),
     ].join('\n');
   }
 
-  /** Methods that give texts as values of the platform. */
-  private views(record: RecordType): string[] {
-    return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
-      const { field, form, name, mayLack, isBoth } = view;
-      const own = this.names.field(record.name, field.key);
-      const [native, from] = scalaViews[form];
-      const about = `  /** ${aboutView(view, own, 'None')} */\n`;
-      return mayLack
-        ? `${about}  def ${name}: Option[${native}] = ${own}${isBoth ? '.flatten' : ''}.map(text => ${from}(text))`
-        : `${about}  def ${name}: ${native} = ${from}(${own})`;
+  /** The keys that a record has itself. */
+  private known(name: string, record: RecordType): string[] {
+    return assigned(
+      `private val ${name}: Set[String]`,
+      'Set',
+      record.fields.map(({ key }) => scala(key)),
+      2,
+    );
+  }
+
+  /** A codec that keeps the keys which a schema does not name. */
+  private keeping(
+    others: Type | undefined,
+    fields: readonly string[],
+    known: readonly string[],
+    withExtra: readonly string[],
+    extra: string,
+  ): string[] {
+    const Other = others === undefined ? 'RawJson' : this.typeText(others);
+    const given = others === undefined ? 'summon' : this.codecText(others);
+    const content =
+      given === 'summon' ? `summon[JsonValueCodec[${Other}]]` : given.replace('make', `make[${Other}]`);
+    const inside = (lines: readonly string[]) => lines.map((line) => `      ${line}`);
+    const flat = `    ExtraKeysCodec(${fields.join(' ')}, ${content})(`;
+    return [
+      ...(flat.length <= width && fields.length === 1
+        ? [flat]
+        : [
+            '    ExtraKeysCodec(',
+            ...inside(fields).map((line, i) => (i === fields.length - 1 ? `${line},` : line)),
+            `      ${content}`,
+            '    )(',
+          ]),
+      ...inside([...known.slice(0, -1), `${known.at(-1)!},`, `${extra},`, ...withExtra]),
+      '    )',
+    ];
+  }
+
+  private parameters(record: RecordType): Parameter[] {
+    const shared = this.shared(record);
+    const extra = this.extraOf(record);
+    const own = this.own(record).map((field) => {
+      const parameter = this.parameter(record, field);
+      return shared.has(field.key) ? { ...parameter, doc: '' } : parameter;
     });
+    if (extra === '') return own;
+    const Other = record.others === undefined ? 'RawJson' : this.typeText(record.others);
+    return [
+      ...own,
+      {
+        name: extra,
+        doc: aboutExtra(record),
+        annotation: '@transient',
+        Type: `VectorMap[String, ${Other}]`,
+        initial: 'VectorMap.empty',
+      },
+    ];
+  }
+
+  private parameter(record: RecordType, field: RecordField): Parameter {
+    const name = this.names.field(record.name, field.key);
+    const Type = this.typeText(field.type);
+    const plain = {
+      name,
+      doc: proseWithMark(field, deprecatedMark),
+      annotation: name === field.key ? '' : `@named(${scala(field.key)})`,
+    };
+    switch (presenceOf(field)) {
+      case 'required':
+        return { ...plain, Type, initial: '' };
+      case 'nullable':
+        return { ...plain, Type: this.wrapped('Nullable', field.type), initial: '' };
+      case 'optional':
+        return { ...plain, Type: this.wrapped('Option', field.type), initial: 'None' };
+      case 'both':
+        return { ...plain, Type: this.wrapped('Field', field.type), initial: 'Field.Absent' };
+    }
+  }
+
+  /** A type in one of the states of a field, for which there is a codec then. */
+  private wrapped(state: 'Nullable' | 'Option' | 'Field', type: Type): string {
+    const Type = `${state}[${this.typeText(type)}]`;
+    const words = state === 'Nullable' ? 'nullable' : `${state} of`;
+    const codec = state === 'Option' ? 'OptionCodec' : 'FieldCodec';
+    this.addCodec(Type, `${words} ${wordsOfType(type)}`, `${codec}(${this.codecText(type)})`);
+    return Type;
+  }
+
+  /**
+   * Adds the codecs of a type and of what it is made of, as far as the library derives others than are meant. Those that
+   * others take come before them: the compiler does not look further down.
+   */
+  private codecOf(type: Type): void {
+    switch (type.kind) {
+      case 'list':
+      case 'map':
+        this.codecOf(type.kind === 'list' ? type.items : type.values);
+        this.addCodec(
+          spell(type, this.spelling),
+          wordsOfType(type),
+          'NotNullCodec(JsonCodecMaker.make(config))',
+        );
+        return;
+      case 'tuple':
+        type.items.forEach((item) => this.codecOf(item));
+        return;
+      case 'nullable':
+        if (type.of.kind !== 'anything' && type.of.kind !== 'null') this.wrapped('Nullable', type.of);
+        return;
+      default:
+    }
+  }
+
+  private addCodec(Type: string, words: string, make: string): void {
+    if (!this.codecs.has(Type)) this.codecs.set(Type, { name: this.codecName(words), make });
+  }
+
+  private codecName(words: string): string {
+    const name = allocate([words], by.fieldCasing, this.codecNames).get(words)!;
+    this.codecNames.add(name);
+    return scalaName(name);
+  }
+
+  /** What makes the codec of a type: the one that is given, where there is one, or one of the library. */
+  private codecText(type: Type): string {
+    const isGiven =
+      ['list', 'map', 'record', 'union', 'nullable', 'anything', 'null'].includes(type.kind) ||
+      (type.kind === 'choice' && !this.isOpen(type.name)) ||
+      (type.kind === 'string' && type.form === 'date-time');
+    return isGiven ? 'summon' : 'JsonCodecMaker.make(config)';
+  }
+
+  private isOpen(name: string): boolean {
+    return this.model.choices.some((choice) => choice.name === name && choice.open);
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, typeCase, reservedTypes);
+    const Choice = this.names.type(choice.name);
+    const names = allocate(choice.values, by.typeCasing, new Set([...by.reservedTypes, Choice]));
+    if (!choice.open)
+      return [
+        ...scaladoc(choice),
+        `enum ${Choice}:`,
+        ...choice.values.map((value) => {
+          const Name = names.get(value)!;
+          return Name === value ? `  case ${Name}` : `  @named(${scala(value)}) case ${Name}`;
+        }),
+        '',
+        `object ${Choice}:`,
+        ...assigned(`  given JsonValueCodec[${Choice}]`, 'JsonCodecMaker.makeWithoutDiscriminator', []),
+      ].join('\n');
     return [
-      ...scaladoc(proseWithMark(choice, deprecatedMark), ''),
-      `sealed abstract class ${type}(val word: String)`,
+      ...scaladoc(choice, 'Other words than these are values too.'),
+      ...declared(`final case class ${Choice}`, ['word: String'], ' extends AnyVal'),
       '',
-      `object ${type} {`,
-      ...choice.values.map((value) => `  case object ${names.get(value)!} extends ${type}(${scala(value)})`),
-      ...(choice.open
-        ? [
-            '',
-            '  /** A word that was not known when this was generated. */',
-            `  final case class Other(other: String) extends ${type}(other)`,
-          ]
-        : []),
-      '',
-      `  val all: List[${type}] = List(${choice.values.map((value) => names.get(value)!).join(', ')})`,
-      '',
-      `  val codec: Codec[${type}] = new Codec[${type}] {`,
-      `    def read(node: JsonNode): ${type} = {`,
-      '      val word = Codec.string.read(node)',
-      `      all.find(_.word == word).getOrElse(${choice.open ? 'Other(word)' : 'throw Codec.mismatch("a known word", node)'})`,
-      '    }',
-      `    def write(choice: ${type}): JsonNode = Codec.string.write(choice.word)`,
-      '  }',
-      '}',
+      `object ${Choice}:`,
+      ...choice.values.flatMap((value) =>
+        assigned(`  val ${names.get(value)!}: ${Choice}`, Choice, [scala(value)]),
+      ),
     ].join('\n');
   }
 
   private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    const arms = armNames(union, typeCase, new Set([...reservedTypes, ...this.names.all()]));
-    const wrapped = union.arms.map((arm, i) => ({
-      arm,
-      isRecord: arm.type.kind === 'record',
-      name: arm.type.kind === 'record' ? this.names.type(arm.type.name) : arms[i]!,
-    }));
+    const tagged = this.tagged.get(union.name);
+    return tagged === undefined ? this.valueUnion(union) : this.taggedUnion(union, tagged);
+  }
+
+  private taggedUnion(union: UnionType, { key, shared, arms }: TaggedUnion): string {
+    const Union = this.names.type(union.name);
+    const first = arms[0]!.record;
+    const isKept = this.unknown === 'keep';
+    const defs = shared.map((field) => {
+      const { name, Type, doc } = this.parameter(first, field);
+      return [
+        ...scaladoc({ description: doc }).map((line) => `  ${line}`),
+        `  def ${scalaName(name)}: ${Type}`,
+      ].join('\n');
+    });
+    const extra = isKept ? this.extraOf(first) : '';
+    if (isKept) defs.push(`  def ${extra}: VectorMap[String, RawJson]`);
+    const made = `JsonCodecMaker.make(config.withDiscriminatorFieldName(Some(${scala(key)})))`;
+    const making =
+      made.length + 4 <= width
+        ? [made]
+        : ['JsonCodecMaker.make(', `  config.withDiscriminatorFieldName(Some(${scala(key)}))`, ')'];
+    const Arms = arms.map(({ record }) => this.names.type(record.name));
+    const sets = arms.map(({ record }) => lower(`${this.names.type(record.name)}Keys`));
     return [
-      ...scaladoc(proseWithMark(union, deprecatedMark), ''),
-      `sealed trait ${type}`,
+      ...scaladoc(union, `Told apart by its ${key}.`),
+      `sealed trait ${Union}${defs.length === 0 ? '' : ':'}`,
+      ...defs,
       '',
-      `object ${type} {`,
-      ...wrapped
-        .filter(({ isRecord }) => !isRecord)
-        .flatMap(({ arm, name }) => [
-          `  final case class ${name}(value: ${this.typeText(arm.type)}) extends ${type}`,
-          '',
-        ]),
-      `  val codec: Codec[${type}] = new Codec[${type}] {`,
-      `    def read(node: JsonNode): ${type} =`,
-      ...wrapped.map(({ arm, isRecord, name }, i) => {
-        const value = `${this.codec(arm.type)}.read(node)`;
-        return `      ${i === 0 ? '' : 'else '}if (${this.test(arm)}) ${isRecord ? value : `${name}(${value})`}`;
-      }),
-      `      else throw Codec.mismatch(${scala(expectedOf(union))}, node)`,
-      '',
-      `    def write(union: ${type}): JsonNode = union match {`,
-      ...wrapped.map(({ arm, isRecord, name }) =>
-        isRecord
-          ? `      case record: ${name} => ${name}.codec.write(record)`
-          : `      case ${name}(value) => ${this.codec(arm.type)}.write(value)`,
-      ),
-      '    }',
-      '  }',
-      '}',
+      `object ${Union}:`,
+      ...(isKept
+        ? arms.flatMap(({ record }, i) => [...this.known(sets[i]!, record).map((line) => `  ${line}`), ''])
+        : []),
+      `  given JsonValueCodec[${Union}] =`,
+      ...(isKept
+        ? this.keeping(
+            undefined,
+            making,
+            [
+              '{',
+              ...cases(Arms.map((Arm, i) => [`case _: ${Arm}`, sets[i]!])).map((line) => `  ${line}`),
+              '}',
+            ],
+            [
+              '(value, extra) =>',
+              '  value match',
+              ...cases(
+                Arms.map((Arm, i) => [
+                  `case own: ${Arm}`,
+                  `own.copy(${this.extraOf(arms[i]!.record)} = extra)`,
+                ]),
+              ).map((line) => `    ${line}`),
+            ],
+            `_.${extra}`,
+          )
+        : making.map((line) => `    ${line}`)),
     ].join('\n');
   }
 
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `node.path(${scala(test.key)}).textValue`;
-      return `node.isObject && ${test.values.length === 1 ? `${tag} == ${scala(test.values[0]!)}` : `List(${test.values.map(scala).join(', ')}).contains(${tag})`}`;
-    }
-    if (test.kind === 'key') return `node.has(${scala(test.key)})`;
-    return byJsonType(type, {
-      boolean: 'node.isBoolean',
-      string: 'node.isTextual',
-      number: 'node.isNumber',
-      list: 'node.isArray',
-      object: 'node.isObject',
-    });
+  /** A union whose alternatives are told by what they are or have. */
+  private valueUnion(union: UnionType): string {
+    const Union = this.names.type(union.name);
+    const Arms = this.armsOf(union);
+    const vals = allocate(Arms.map(lower), by.fieldCasing, new Set([...localNames, ...Arms]));
+    const rows = union.arms.map(({ type, test }, i) => ({
+      Arm: Arms[i]!,
+      Type: this.typeText(type),
+      codec: this.codecText(type),
+      own: scalaName(vals.get(lower(Arms[i]!))!),
+      test: testOf(type, test),
+    }));
+    const body = [
+      ...rows.flatMap(({ own, Type, codec }) => {
+        const [head, ...rest] = /^(\w[\w.]*)(?:\((\w+)\))?$/.exec(codec)!.slice(1);
+        return assigned(
+          `private val ${own}: JsonValueCodec[${Type}]`,
+          head!,
+          rest.filter(Boolean),
+          4,
+          codec === 'summon',
+        );
+      }),
+      '',
+      `def nullValue: ${Union} = null`,
+      '',
+      ...method('def decodeValue', ['in: JsonReader', `default: ${Union}`], Union),
+      ...rows.flatMap(({ test, Arm, own }, i) => {
+        const value = `${Arm}(${own}.decodeValue(in, ${own}.nullValue))`;
+        const line = `  ${i === 0 ? '' : 'else '}if ${test} then ${value}`;
+        return line.length + 4 <= width
+          ? [line]
+          : [`  ${i === 0 ? '' : 'else '}if ${test} then`, `    ${value}`];
+      }),
+      ...this.mismatch(union),
+      '',
+      ...method('def encodeValue', [`x: ${Union}`, 'out: JsonWriter'], 'Unit', 'x match'),
+      ...cases(rows.map(({ Arm, own }) => [`case ${Arm}(value)`, `${own}.encodeValue(value, out)`])).map(
+        (line) => `  ${line}`,
+      ),
+    ];
+    return [
+      ...scaladoc(union),
+      `enum ${Union}:`,
+      ...rows.map(({ Arm, Type }) => `  case ${Arm}(value: ${Type})`),
+      '',
+      `object ${Union}:`,
+      `  given JsonValueCodec[${Union}] with`,
+      ...body.map((line) => (line === '' ? '' : `    ${line}`)),
+    ].join('\n');
   }
 
-  private fieldText(field: RecordField): string {
-    const text = this.typeText(valueTypeOf(field));
-    return field.required ? text : `Option[${text}]`;
+  /** What is thrown where no alternative fits, with what was expected where it fits a line. */
+  private mismatch(union: UnionType): string[] {
+    const said = scala(`expected ${expectedOf(union)}`);
+    const message = said.length <= width - 12 ? said : '"expected another value"';
+    const flat = `  else in.decodeError(${message})`;
+    if (flat.length + 4 <= width) return [flat];
+    const call = `    in.decodeError(${message})`;
+    return [
+      '  else',
+      ...(call.length + 4 <= width ? [call] : ['    in.decodeError(', `      ${message}`, '    )']),
+    ];
+  }
+
+  protected override nameArms(union: UnionType): string[] {
+    return this.tagged.has(union.name)
+      ? union.arms.map(({ type }) => this.names.type((type as { name: string }).name))
+      : armNames(union, by.typeCasing, this.taken);
   }
 
   private typeText(type: Type): string {
-    return spell(type, {
-      anything: () => 'JsonNode',
-      null: () => 'JsonNode',
-      boolean: () => 'Boolean',
-      string: () => 'String',
-      integer: (width) => ({ int32: 'Int', 'double-int': 'Long', int64: 'Long', unbounded: 'BigInt' })[width],
-      number: (exact) => (exact ? 'java.math.BigDecimal' : 'Double'),
-      list: (items) => `List[${items}]`,
-      map: (values) => `Map[String, ${values}]`,
-      tuple: (items) => `(${items.join(', ')})`,
-      named: (name) => this.names.type(name),
-      nullable: (of) => `Option[${of}]`,
-    });
-  }
-
-  private codec(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-        return 'Codec.anything';
-      case 'null':
-        return 'Codec.nothing';
-      case 'boolean':
-      case 'string':
-        return `Codec.${type.kind}`;
-      case 'literal':
-        return `Codec.literal(${scala(type.value)})`;
-      case 'integer':
-        return `Codec.${{ int32: 'int', 'double-int': 'long', int64: 'long', unbounded: 'bigInt' }[type.width]}`;
-      case 'number':
-        return type.exact ? 'Codec.decimal' : 'Codec.double';
-      case 'list':
-        return `Codec.list(${this.codec(type.items)})`;
-      case 'map':
-        return `Codec.map(${this.codec(type.values)})`;
-      case 'tuple':
-        this.tuples.add(type.items.length);
-        return `Tuple${type.items.length}Codec(${type.items.map((item) => this.codec(item)).join(', ')})`;
-      case 'record':
-      case 'choice':
-      case 'union':
-        return `${this.names.type(type.name)}.codec`;
-      case 'nullable':
-        return type.of.kind === 'anything' ? this.codec(type.of) : `Codec.nullable(${this.codec(type.of)})`;
-    }
+    this.codecOf(type);
+    return spell(type, this.spelling);
   }
 }
 
-/** A backslash may begin an escape even in a comment. */
-function scaladoc(text: string, indent: string): string[] {
-  const safe = (line: string) => line.replace(/\\/g, '/').replace(/\$/g, '$$$$');
-  return blockComment(text, { indent, width: 100, safe, gap: '  ' });
+/** What makes the codec of the fields of a record that has others beside. */
+const passing = 'JsonCodecMaker.make(config.withSkipUnexpectedFields(true))';
+
+/** What codecs of unions call their own. */
+const localNames = new Set([
+  'in',
+  'out',
+  'x',
+  'default',
+  'value',
+  'nullValue',
+  'decodeValue',
+  'encodeValue',
+  'has',
+  'says',
+  'isText',
+  'isNumber',
+  'isFlag',
+  'isList',
+  'isObject',
+  'next',
+  'config',
+]);
+
+function lower(name: string): string {
+  return `${name[0]!.toLowerCase()}${name.slice(1)}`;
 }
 
-/** A string literal. Escapes are read before literals are, and one control character is the end of a file. */
-export function scala(text: string): string {
-  const parts = text.split('\u001a').map((part) =>
-    literal(part, {
-      quote: '"',
-      short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', '\f': '\\f', '\b': '\\b' },
-      unit: (code) => `\\u${hex(code, 4)}`,
-    }),
-  );
-  return parts.length === 1 ? parts[0]! : `(${parts.join(' + 26.toChar + ')})`;
+/** A parameter; the argument of its annotation, and what it is at first, on lines of their own where it is too long. */
+function parameterText({ annotation, name, Type, initial }: Parameter): string {
+  const head = `${scalaName(name)}: ${Type}`;
+  const rest = initial === '' ? '' : ` = ${initial}`;
+  const flat = `${annotation === '' ? '' : `${annotation} `}${head}${rest}`;
+  // Before it stand four blanks, and behind it a comma.
+  if (flat.length + 5 <= width) return flat;
+  const key = /^@named\((.*)\)$/s.exec(annotation)?.[1];
+  const start =
+    key === undefined ? `${annotation === '' ? '' : `${annotation} `}` : `@named(\n      ${key}\n    ) `;
+  const line = `${key === undefined ? start : ') '}${head}${rest}`;
+  if (line.length + 5 <= width) return `${start}${head}${rest}`;
+  const [, outer, inner] = /^(\w+)\[(.*)\]$/.exec(Type) ?? [];
+  if (initial !== '') return `${start}${head} =\n      ${initial}`;
+  return inner === undefined
+    ? `${start}${head}`
+    : `${start}${scalaName(name)}: ${outer!}[\n      ${inner.replace(/^String, /, 'String,\n      ')}\n    ]`;
+}
+
+/** A class with its parameters on one line, or each on a line. */
+function declared(head: string, parameters: readonly string[], tail: string): string[] {
+  const flat = `${head}(${parameters.join(', ')})${tail}`;
+  return flat.length <= width
+    ? [flat]
+    : [
+        `${head}(`,
+        ...parameters.map((each, i) => `    ${each}${i < parameters.length - 1 ? ',' : ''}`),
+        `)${tail}`,
+      ];
+}
+
+/** A method's head, with its parameters on one line or each on a line. */
+function method(head: string, parameters: readonly string[], Type: string, body = ''): string[] {
+  const tail = body === '' ? '' : ` ${body}`;
+  const flat = `${head}(${parameters.join(', ')}): ${Type} =`;
+  return flat.length + 4 + tail.length <= width
+    ? [`${flat}${tail}`]
+    : [
+        `${head}(`,
+        ...parameters.map((each, i) => `    ${each}${i < parameters.length - 1 ? ',' : ''}`),
+        `): ${Type} =${tail}`,
+      ];
+}
+
+/** A value made by a call, broken where it is too long for a line. @param indent of the lines around it */
+function assigned(
+  head: string,
+  call: string,
+  given: readonly string[],
+  indent = 0,
+  isBare = false,
+): string[] {
+  const arguments_ = isBare || (given.length === 0 && call !== 'Set') ? '' : `(${given.join(', ')})`;
+  const pad = /^ */.exec(head)![0];
+  const flat = `${head} = ${call}${arguments_}`;
+  if (flat.length + indent <= width) return [flat];
+  const next = `${pad}  ${call}${arguments_}`;
+  const opened = `${head} = ${call}(`;
+  if (arguments_ !== '' && given.length > 0 && opened.length + indent <= width)
+    return [
+      opened,
+      ...given.map((each, i) => `${pad}  ${each}${i < given.length - 1 ? ',' : ''}`),
+      `${pad})`,
+    ];
+  const declaration = /^(.*?)(: .*)$/.exec(head);
+  return head.length + 2 + indent <= width || declaration === null
+    ? [`${head} =`, next]
+    : [declaration[1]!, `${pad}    ${declaration[2]!} =`, next];
+}
+
+/** A codec that is given for a type. */
+function givenOf(name: string, type: string, make: string): string {
+  const [, call, given] = /^(\w+)\((.*)\)$/.exec(make)!;
+  return assigned(`private given ${name}: JsonValueCodec[${type}]`, call!, [given!]).join('\n');
+}
+
+/** Cases whose arrows stand below each other, or with what they give on lines of their own. */
+function cases(rows: readonly (readonly [pattern: string, value: string])[]): string[] {
+  const longest = Math.max(...rows.map(([pattern]) => pattern.length));
+  return rows.map(([pattern, value]) => `${pattern.padEnd(longest)} => ${value}`);
+}
+
+function testOf(type: Type, test: UnionArm['test']): string {
+  if (test.kind === 'tag') return `says(in, ${[test.key, ...test.values].map(scala).join(', ')})`;
+  if (test.kind === 'key') return `has(in, ${scala(test.key)})`;
+  return byJsonType(type, {
+    boolean: 'isFlag(in)',
+    string: 'isText(in)',
+    number: 'isNumber(in)',
+    list: 'isList(in)',
+    object: 'isObject(in)',
+  });
+}
+
+/** @param parameters what is said of parameters, which stands with the class */
+function scaladoc(
+  documented: Documented,
+  otherwise = '',
+  parameters: readonly (readonly [name: string, doc: string])[] = [],
+): string[] {
+  const own = proseLines(proseWithMark(documented, deprecatedMark) || otherwise, width - 4);
+  const said = parameters.flatMap(([name, doc]) => [
+    `@param ${name}`,
+    ...proseLines(doc, width - 6)
+      .filter((line) => line !== '')
+      .map((line) => `  ${line}`),
+  ]);
+  const lines = [...own, ...(own.length > 0 && said.length > 0 ? [''] : []), ...said].map(withoutEnds);
+  if (lines.length === 0) return [];
+  if (lines.length === 1 && lines[0]!.length <= width - 7) return [`/** ${lines[0]!} */`];
+  return [`/** ${lines[0]!}`, ...lines.slice(1).map((line) => (line === '' ? '  *' : `  * ${line}`)), '  */'];
 }

@@ -1,27 +1,31 @@
 import type { TypeModel } from '../../core/model/types.js';
-import { classPath, jackson, javaRuntime, jvmPackage, runClass, shortLivedCompiler } from '../kit/jackson.js';
-import { fileLibrary } from '../kit/library.js';
-import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitScala, facadeName, packageName, reservedPackages } from './emit.js';
-import { plainScala, reachScala } from './reach.js';
-import { benchScope } from '../kit/bench.js';
+import { constructorScope } from '../kit/bench.js';
+import {
+  classPath,
+  javaRuntime,
+  jvmPackage,
+  mavenLibrary,
+  runClass,
+  shortLivedCompiler,
+} from '../kit/jvm.js';
 import { fill } from '../kit/template.js';
+import type { Bench, BenchOptions, Language } from '../language.js';
+import { emitScala, packageName, rootOf } from './emit.js';
+import { plainScala, reachScala } from './reach.js';
+import { reservedPackages, ways } from './spelling.js';
 import benchTemplate from './templates/bench.scala';
-import { generated } from '../kit/ways.js';
+import coordinates from './templates/libraries.text';
 
-const runtime = fileLibrary('scala-library', 'apt-get install scala-library', [
-  '/usr/share/scala-2.11/lib/scala-library.jar',
-  '/usr/share/java/scala-library.jar',
-  '/usr/share/scala/lib/scala-library.jar',
-]);
+const libraries = [mavenLibrary('jsoniter-scala', coordinates.trim().split('\n'))];
 
-/** Scala: case classes over the tree of Jackson. */
+/** Scala: case classes for jsoniter-scala. */
 export const scala: Language = {
   name: 'scala',
   title: 'Scala',
-  text: 'utf-16',
-  // Jackson's tree takes what is larger than every double for infinity.
-  lossyNumbers: /[eE]\+?[1-9]\d{2,}$/,
+  // The library refuses halves of surrogate pairs.
+  text: 'utf-8',
+  // Deeper text would overflow the stack.
+  deepest: 1000,
   package: jvmPackage(reservedPackages),
   tools: [
     {
@@ -29,23 +33,20 @@ export const scala: Language = {
       programs: ['scalac'],
       variable: 'SKEVO_SCALAC',
       versionArguments: ['-version'],
-      versionPattern: /version (\d+\.\d+\.\d+)/,
-      minimum: '2.11',
-      install: 'apt-get install scala',
+      versionPattern: /version (\d+\.\d+(?:\.\d+)?)/,
+      minimum: '3.9',
+      install: 'see scala-lang.org/download',
     },
-    javaRuntime('11'),
+    javaRuntime('17'),
   ],
-  libraries: [jackson, runtime],
+  libraries,
   styles: [
     {
       name: 'case',
-      summary: "case classes over Jackson's tree",
-      ways: [
-        generated,
-        { name: 'built', summary: 'copy of what was decoded' },
-        { name: 'changed', summary: 'copy with one field as in another payload' },
-      ],
-      natives: ['date-time', 'date', 'uuid', 'base64'],
+      summary: 'case classes for jsoniter-scala',
+      ways,
+      typesOthers: true,
+      natives: ['date-time', 'date', 'uuid'],
       emit: emitScala,
       reach: reachScala,
       plain: plainScala,
@@ -55,35 +56,34 @@ export const scala: Language = {
 };
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
-  const { pedantic } = options;
-  const facade = `${packageName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
-  const [source] = emitScala(model, { origin: '', package: options.package }).files;
-  const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, facade })}\n`;
-  const path = classPath([jackson, runtime]);
+  const { pedantic, paths } = options;
+  const { Root, isRecord, members, keys } = rootOf(model, options.unknown, options.root ?? 0);
+  const { changes, ...parts } = constructorScope(members, keys);
+  const program = fill(benchTemplate, {
+    package: packageName(model, options),
+    Root,
+    record: isRecord,
+    ...parts,
+  });
+  const path = classPath(libraries);
   return {
     changes,
     files: [
-      { path: 'Bench.scala', text: program },
-      { path: 'build/made-by-scalac', text: '' },
+      { path: 'Bench.scala', text: `${program}\n` },
+      // The compiler wants the folder to be there.
+      { path: 'build/made', text: '' },
     ],
     build: [
       {
         tool: 'scalac',
         arguments: [
           ...shortLivedCompiler,
-          // What it makes of a case class of many fields nests as deep as there are fields.
-          '-J-Xss16m',
-          '-encoding',
-          'UTF-8',
-          ...(pedantic
-            ? ['-deprecation', '-feature', '-unchecked', '-Xlint:-missing-interpolator,_', '-Xfatal-warnings']
-            : ['-nowarn']),
+          ...(pedantic ? ['-Werror', '-Wunused:all', '-deprecation', '-feature'] : ['-nowarn']),
           '-classpath',
           path,
           '-d',
           'build',
-          `classes/${source!.path}`,
+          ...paths.map((each) => `classes/${each}`),
           'Bench.scala',
         ],
       },

@@ -2,15 +2,16 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { scala } from './emit.js';
+import { scala } from './spelling.js';
 
-const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
+const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'end'> = {
   casing: camelCase,
   reserved: new Set(
-    'case class def do else for if new object package return this type val var while with'.split(' '),
+    'case class def do else for if match new object package return then this type val var while with yield'.split(
+      ' ',
+    ),
   ),
   indent: '  ',
-  close: '}',
   end: '',
 };
 
@@ -19,17 +20,23 @@ export function reachScala(root: string, steps: readonly ReachStep[], names: Emi
   return reachWith(
     {
       ...shared,
-      loop: (of, item, here) => `for (${item} <- ${here}${of === 'list' ? '' : '.values'}) {`,
+      loop: (of, item, here) => `for ${item} <- ${here}${of === 'list' ? '' : '.values'} do`,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => {
-        const name = here.replace(/.*\W/, '');
-        return { line: `for (${name} <- ${here}) {`, here: name };
+      ifThere: (here, { isBoth, item }) => {
+        const inner = item();
+        return { line: `for ${inner} <- ${here}${isBoth ? '.toOption' : ''} do`, here: inner };
       },
       position: (here, index) => `${here}._${index + 1}`,
-      ifArm: (here, type, name) => ({
-        line: `${here} match { case ${name === undefined ? `${type.kind === 'map' ? 'Map' : 'List'}(inner)` : `record: ${name}`} =>`,
-        here: name === undefined ? 'inner' : 'record',
-      }),
+      ifArm: (here, _type, _, { union, index, item }) => {
+        const { type: Union, fields, union: own } = names.get(union)!;
+        const inner = item();
+        const arm = own!.arms[index]!;
+        const isTagged = fields.size > 0 || [...names.values()].some((each) => each.type === arm);
+        return {
+          line: `for case ${isTagged ? `${inner}: ${arm}` : `${Union}.${arm}(${inner})`} <- Some(${here}) do`,
+          here: inner,
+        };
+      },
     },
     root,
     steps,
@@ -37,12 +44,12 @@ export function reachScala(root: string, steps: readonly ReachStep[], names: Emi
   );
 }
 
-/** The same through Jackson's JsonNode. */
+/** The same through a tree of Jackson, since the library has none. */
 export function plainScala(root: string, steps: readonly PlainStep[]): string {
   return plainWith(
     {
       ...shared,
-      loop: (_of, item, here) => `${here}.forEach { ${item} =>`,
+      loop: (_of, item, here) => `for ${item} <- ${here}.asScala do`,
       key: (here, key) => `${here}.path(${scala(key)})`,
     },
     root,

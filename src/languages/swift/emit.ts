@@ -21,6 +21,7 @@ import {
   type Casing,
 } from '../kit/names.js';
 import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { payloadsFirst } from '../kit/order.js';
 import { presenceOf } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -142,20 +143,12 @@ class Emitter {
 
   emit(): Emitted {
     const { model } = this;
-    const written = <T extends { readonly name: string }>(all: readonly T[], write: (each: T) => string) =>
-      all.map((each) => ({ name: each.name, text: write(each) }));
-    const named = [
-      ...written(model.records, (each) => this.record(each)),
-      ...written(model.choices, (each) => this.choice(each)),
-      ...written(model.unions, (each) => this.union(each)),
-    ];
-    // The payloads come first: they are what readers look for.
-    const payloads = new Set(model.roots.flatMap(({ type }) => ('name' in type ? [type.name] : [])));
-    const types = [
-      ...model.roots.flatMap((root, i) => ('name' in root.type ? [] : [this.root(root, i)])),
-      ...named.filter(({ name }) => payloads.has(name)).map(({ text }) => text),
-      ...named.filter(({ name }) => !payloads.has(name)).map(({ text }) => text),
-    ];
+    const types = payloadsFirst(model, {
+      root: (each, i) => this.root(each, i),
+      record: (each) => this.record(each),
+      choice: (each) => this.choice(each),
+      union: (each) => this.union(each),
+    });
     for (const [value, Constant] of this.constants)
       types.push(
         `${this.access}enum ${Constant}: String, Codable, Sendable { case ${this.case(value, value)} }`,

@@ -1,27 +1,26 @@
-import org.jspecify.annotations.Nullable;
-import tools.jackson.core.JsonParser;
-import tools.jackson.databind.DeserializationContext;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.ObjectReader;
-import tools.jackson.databind.ValueDeserializer;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.NullNode;
-
 /** Reads any JSON with every digit of its numbers, whatever the mapper's settings. */
-final class ExactNode extends ValueDeserializer<JsonNode> {
+final class ExactNode extends __Base__<JsonNode> {
   private static final ObjectReader READER =
+//: if older
+      new JsonMapper().reader().with(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS);
+//: else
       JsonMapper.shared()
           .reader()
           .with(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
           .without(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
+//: end
 
-  static JsonNode read(JsonParser parser) {
+  static JsonNode read(JsonParser parser)__throws__ {
     return READER.readTree(parser);
   }
 
   @Override
+//: if older
+  public JsonNode deserialize(JsonParser parser, DeserializationContext context)
+      throws IOException {
+//: else
   public JsonNode deserialize(JsonParser parser, DeserializationContext context) {
+//: end
     return read(parser);
   }
 

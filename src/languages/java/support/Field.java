@@ -1,13 +1,3 @@
-import static java.util.Objects.requireNonNull;
-
-import com.fasterxml.jackson.annotation.JsonValue;
-import org.jspecify.annotations.Nullable;
-import tools.jackson.core.JsonParser;
-import tools.jackson.databind.BeanProperty;
-import tools.jackson.databind.DeserializationContext;
-import tools.jackson.databind.ValueDeserializer;
-import tools.jackson.databind.annotation.JsonDeserialize;
-
 /** A field that may be absent, null or a value. */
 @JsonDeserialize(using = Field.Deserializer.class)
 public sealed interface Field<T> {
@@ -45,27 +35,55 @@ public sealed interface Field<T> {
   }
 
   /** Tells null from a field that is not there. */
+//: if older
+  final class Deserializer extends JsonDeserializer<Field<?>> implements ContextualDeserializer {
+//: else
   final class Deserializer extends ValueDeserializer<Field<?>> {
-    private final @Nullable ValueDeserializer<?> content;
+//: end
+    private final @Nullable __Base__<?> content;
+    private final @Nullable TypeDeserializer told;
 
     Deserializer() {
-      this(null);
+      this(null, null);
     }
 
-    private Deserializer(@Nullable ValueDeserializer<?> content) {
+    private Deserializer(@Nullable __Base__<?> content, @Nullable TypeDeserializer told) {
       this.content = content;
+      this.told = told;
     }
 
     @Override
+//: if older
+    public JsonDeserializer<?> createContextual(
+        DeserializationContext context, @Nullable BeanProperty property)
+        throws JsonMappingException {
+//: else
     public ValueDeserializer<?> createContextual(
         DeserializationContext context, @Nullable BeanProperty property) {
+//: end
       var type = context.getContextualType().containedType(0);
-      return new Deserializer(context.findContextualValueDeserializer(type, property));
+//: if older
+      var told = context.getFactory().findTypeDeserializer(context.getConfig(), type);
+//: else
+      var told = context.findTypeDeserializer(type);
+//: end
+      return new Deserializer(
+          context.findContextualValueDeserializer(type, property),
+          told == null ? null : told.forProperty(property));
     }
 
     @Override
+//: if older
+    public Field<?> deserialize(JsonParser parser, DeserializationContext context)
+        throws IOException {
+//: else
     public Field<?> deserialize(JsonParser parser, DeserializationContext context) {
-      return of(requireNonNull(content).deserialize(parser, context));
+//: end
+      var found = requireNonNull(content);
+      return of(
+          told == null
+              ? found.deserialize(parser, context)
+              : found.deserializeWithType(parser, context, told));
     }
 
     @Override

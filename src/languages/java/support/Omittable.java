@@ -1,47 +1,50 @@
-import static java.util.Objects.requireNonNull;
-
-import com.fasterxml.jackson.annotation.JacksonAnnotationsInside;
-import com.fasterxml.jackson.annotation.JsonInclude;
-import java.lang.annotation.Retention;
-import java.lang.annotation.RetentionPolicy;
-import org.jspecify.annotations.Nullable;
-import tools.jackson.core.JsonParser;
-import tools.jackson.databind.BeanProperty;
-import tools.jackson.databind.DeserializationContext;
-import tools.jackson.databind.ValueDeserializer;
-import tools.jackson.databind.annotation.JsonDeserialize;
-
 /** A field that may be absent, then null in Java, and that no JSON may give as null. */
 @JacksonAnnotationsInside
 @JsonInclude(JsonInclude.Include.NON_NULL)
 @JsonDeserialize(using = Omittable.Deserializer.class)
 @Retention(RetentionPolicy.RUNTIME)
 @interface Omittable {
+//: if older
+  final class Deserializer extends JsonDeserializer<Object> implements ContextualDeserializer {
+//: else
   final class Deserializer extends ValueDeserializer<Object> {
-    private final @Nullable ValueDeserializer<?> content;
+//: end
+    private final @Nullable BeanProperty property;
+    private volatile @Nullable __Base__<?> content;
 
     Deserializer() {
       this(null);
     }
 
-    private Deserializer(@Nullable ValueDeserializer<?> content) {
-      this.content = content;
+    private Deserializer(@Nullable BeanProperty property) {
+      this.property = property;
     }
 
     @Override
-    public ValueDeserializer<?> createContextual(
+    public __Base__<?> createContextual(
         DeserializationContext context, BeanProperty property) {
-      return new Deserializer(
-          context.findContextualValueDeserializer(property.getType(), property));
+      return new Deserializer(property);
     }
 
     @Override
+//: if older
+    public Object deserialize(JsonParser parser, DeserializationContext context)
+        throws IOException {
+//: else
     public Object deserialize(JsonParser parser, DeserializationContext context) {
-      return requireNonNull(content).deserialize(parser, context);
+//: end
+      // Found at its first use, since a record may have a field of its own type.
+      var found = content;
+      if (found == null) {
+        var own = requireNonNull(property);
+        found = context.findContextualValueDeserializer(own.getType(), own);
+        content = found;
+      }
+      return found.deserialize(parser, context);
     }
 
     @Override
-    public Object getNullValue(DeserializationContext context) {
+    public Object getNullValue(DeserializationContext context)__throwsMapping__ {
       return context.reportInputMismatch(this, "null, where a value or nothing is expected");
     }
 

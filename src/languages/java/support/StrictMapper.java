@@ -1,12 +1,3 @@
-import tools.jackson.core.StreamReadFeature;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.MapperFeature;
-import tools.jackson.databind.cfg.CoercionAction;
-import tools.jackson.databind.cfg.CoercionInputShape;
-import tools.jackson.databind.cfg.EnumFeature;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.type.LogicalType;
-
 /** Any mapper reads and writes these types; this one also refuses what others bend. */
 public final class StrictMapper {
   private StrictMapper() {}
@@ -16,7 +7,12 @@ public final class StrictMapper {
     return JsonMapper.builder()
         .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
         .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
+//: if older
+        .enable(DeserializationFeature.FAIL_ON_NUMBERS_FOR_ENUMS)
+        .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+//: else
         .enable(EnumFeature.FAIL_ON_NUMBERS_FOR_ENUMS)
+//: end
         .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
         .withCoercionConfig(
             LogicalType.Textual,

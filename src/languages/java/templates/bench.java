@@ -10,10 +10,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.regex.Pattern;
-import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.PropertyNamingStrategies;
-import tools.jackson.databind.json.JsonMapper;
+import __jackson__.core.type.TypeReference;
+import __jackson__.databind.DeserializationFeature;
+import __jackson__.databind.PropertyNamingStrategies;
+import __jackson__.databind.json.JsonMapper;
 
 public final class Bench {
   /** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */
@@ -37,17 +37,17 @@ public final class Bench {
 
   private static final JsonMapper PLAIN = new JsonMapper();
 
-  private static __package__.__Root__ decoded(String line) {
+  private static __package__.__Root__ decoded(String line) throws IOException {
     return PLAIN.readValue(line, __package__.__Root__.class);
   }
 
   private static final JsonMapper STRICT = __package__.StrictMapper.create();
 
-  private static String strict(String line) {
+  private static String strict(String line) throws IOException {
     return STRICT.writeValueAsString(STRICT.readValue(line, __package__.__Root__.class));
   }
 
-  private static String plain(String line) {
+  private static String plain(String line) throws IOException {
     return PLAIN.writeValueAsString(decoded(line));
   }
 
@@ -81,13 +81,19 @@ public final class Bench {
   /** Settings that are common: no nulls, names in snake case. */
   private static final JsonMapper SPARING =
       JsonMapper.builder()
+          //: if older
+          .defaultPropertyInclusion(
+              JsonInclude.Value.construct(
+                  JsonInclude.Include.NON_NULL, JsonInclude.Include.ALWAYS))
+          //: else
           .changeDefaultPropertyInclusion(
               all -> all.withValueInclusion(JsonInclude.Include.NON_NULL))
+          //: end
           .propertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
           .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
           .build();
 
-  private static String underSettings(String line) {
+  private static String underSettings(String line) throws IOException {
     return SPARING.writeValueAsString(SPARING.readValue(line, __package__.__Root__.class));
   }
 

@@ -1,107 +1,116 @@
-import com.fasterxml.jackson.annotation.JsonInclude
-import com.fasterxml.jackson.annotation.JsonProperty
-import com.fasterxml.jackson.databind.DeserializationFeature
-import com.fasterxml.jackson.databind.ObjectMapper
-import com.fasterxml.jackson.databind.PropertyNamingStrategies
+import __package__.__Root__
+import kotlinx.serialization.ExperimentalSerializationApi
+import kotlinx.serialization.Serializable
+import kotlinx.serialization.json.Json
 import java.io.IOException
 import java.io.PrintStream
 
 /** Halves of surrogate pairs, which UTF-8 cannot carry unless they are escaped. */
 private val halves = Regex("\\p{Cs}")
 
-private const val separator = "\u001e"
+private const val SEPARATOR = "\u001e"
 
-private fun generated(line: String): String = __facade__.encode(__facade__.decode(line))
+private fun decoded(line: String): __Root__ = Json.decodeFromString<__Root__>(line)
 
-//: if named
-private val plain = ObjectMapper()
+private fun plain(line: String): String = Json.encodeToString(decoded(line))
 
-private fun library(line: String): String =
-    plain.writeValueAsString(plain.readValue(line, __package__.__Root__::class.java))
-
-class Host(
-    @param:JsonProperty("before") @get:JsonProperty("before") val before: Int,
-    @param:JsonProperty("payload") @get:JsonProperty("payload") val payload: __package__.__Root__,
-    @param:JsonProperty("after") @get:JsonProperty("after") val after: Int
+@Serializable
+private class Host(
+    val before: Int,
+    val payload: __Root__,
+    val after: Int,
 )
 
-private const val before = "{\"before\":1,\"payload\":"
-private const val after = ",\"after\":2}"
+private const val BEFORE = "{\"before\":1,\"payload\":"
+private const val AFTER = ",\"after\":2}"
 
 private fun inField(line: String): String {
-    val host = __facade__.mapper.readValue(before + line + after, Host::class.java)
+    val host = Json.decodeFromString<Host>(BEFORE + line + AFTER)
     if (host.before != 1 || host.after != 2) throw IOException("the fields beside the payload are lost")
-    val text = __facade__.mapper.writeValueAsString(host)
-    return text.substring(before.length, text.length - after.length)
+    val text = Json.encodeToString(host)
+    return text.substring(BEFORE.length, text.length - AFTER.length)
 }
 
-/** Settings that are common: no nulls, names in snake case, what is unknown left out. */
-private val sparing = ObjectMapper()
-    .setSerializationInclusion(JsonInclude.Include.NON_NULL)
-    .setPropertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
-    .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+private fun elements(line: String): String {
+    val list = Json.decodeFromString<List<__Root__>>("[$line]")
+    val byName = Json.decodeFromString<Map<String, __Root__>>("{\"only\":$line}")
+    if (list[0] != byName["only"]) throw IOException("an element of a list and one of a map differ")
+    return Json.encodeToString(list).drop(1).dropLast(1)
+}
+
+/** Settings that are common. */
+@OptIn(ExperimentalSerializationApi::class)
+private val sparing =
+    Json {
+        ignoreUnknownKeys = true
+        encodeDefaults = true
+        explicitNulls = false
+        coerceInputValues = true
+    }
 
 private fun underSettings(line: String): String =
-    sparing.writeValueAsString(sparing.readValue(line, __package__.__Root__::class.java))
+    sparing.encodeToString(sparing.decodeFromString<__Root__>(line))
 
-//: end
-//: if record
 private fun built(line: String): String {
-    val value = __facade__.decode(line)
-    val again = __package__.__Root__(
-        //: each fields
-        __Field__ = value.__Field____comma__
-        //: end
-    )
-    if (again != value) throw IOException("what was built is not equal to what was decoded")
-    return __facade__.encode(again)
+    //: if record
+    val value = decoded(line)
+    val again =
+        __Root__(
+            //: each members
+            __name__ = value.__name____comma__
+            //: end
+        )
+    if (again != value || again.hashCode() != value.hashCode()) {
+        throw IOException("what was built is not equal to what was decoded")
+    }
+    return Json.encodeToString<__Root__>(again)
+    //: else
+    return plain(line)
+    //: end
 }
 
-private fun changed(field: String, line: String, from: String): String {
-    val value = __facade__.decode(line)
-    val other = __facade__.decode(from)
-    return when (field) {
-        //: each setters
-        "__i__" -> __facade__.encode(value.copy(__Field__ = other.__Field__))
-        //: end
-        else -> throw IOException("there is no such field in $value or $other")
-    }
+//: if setters
+private fun changed(
+    field: String,
+    line: String,
+    from: String,
+): String {
+    val value = decoded(line)
+    val other = decoded(from)
+    val changed =
+        when (field) {
+            //: each setters
+            "__i__" -> value.copy(__name__ = other.__name__)
+            //: end
+            else -> throw IOException("there is no such field")
+        }
+    return Json.encodeToString<__Root__>(changed)
 }
 
 //: end
-private val ways: List<(String) -> String> = listOf(
-    //: if named
-    ::generated,
-    ::library,
-    ::inField,
-    //: if record
-    ::underSettings,
-    ::built
-    //: else
-    ::underSettings
-    //: end
-    //: else
-    ::generated
-    //: end
-)
+private val ways: List<(String) -> String> = listOf(::plain, ::inField, ::elements, ::underSettings, ::built)
 
 private fun said(make: () -> String): String =
     try {
-        halves.replace(make()) { half -> "\\u" + half.value[0].toInt().toString(16).padStart(4, '0') }
-    } catch (error: Exception) {
-        "!" + (error.message ?: "").replace(Regex("[\\s\u001e]+"), " ")
+        halves.replace(make()) { half -> "\\u" + half.value[0].code.toString(16).padStart(4, '0') }
+    } catch (error: IOException) {
+        refused(error)
+    } catch (error: IllegalArgumentException) {
+        refused(error)
     }
 
+private fun refused(error: Exception): String = "!" + error.message.orEmpty().replace(Regex("[\\s\u001e]+"), " ")
+
 private fun answer(line: String): String {
-    //: if record
-    val parts = line.split(separator)
+    //: if setters
+    val parts = line.split(SEPARATOR)
     if (parts.size == 4) return said { changed(parts[1], parts[2], parts[3]) }
     //: end
     val answers = ways.map { way -> said { way(line) } }
-    return answers.mapIndexed { i, own -> if (i > 0 && own == answers[0]) "=" else own }.joinToString(separator)
+    return answers.mapIndexed { i, own -> if (i > 0 && own == answers[0]) "=" else own }.joinToString(SEPARATOR)
 }
 
-fun main() {
+public fun main() {
     val input = System.`in`.bufferedReader(Charsets.UTF_8)
     val output = PrintStream(System.out, false, "UTF-8")
     while (true) {

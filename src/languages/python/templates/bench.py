@@ -4,10 +4,6 @@ import sys
 
 from classes import __module__ as classes
 
-#: if pydantic
-from pydantic import BaseModel, TypeAdapter
-
-#: end
 SEPARATOR = "\x1e"
 
 
@@ -16,69 +12,19 @@ def generated(line):
 
 
 WAYS = [generated]
-#: if named
-#: if pydantic
-
-
-def validated(line):
-    return TypeAdapter(classes.__Root__).validate_json(line)
-
-
-def dumped(value):
-    return TypeAdapter(classes.__Root__).dump_json(value, by_alias=True).decode()
-
-
-def library(line):
-    return dumped(validated(line))
-
-
-class Host(BaseModel):
-    before: int
-    payload: classes.__Root__
-    after: int
-
-
-def in_field(line):
-    host = Host.model_validate_json(b'{"before":1,"payload":' + line + b',"after":2}')
-    if (host.before, host.after) != (1, 2):
-        raise ValueError("the fields beside the payload are lost")
-    text = host.model_dump_json(by_alias=True)
-    return text[len('{"before":1,"payload":') : -len(',"after":2}')]
-
-
-WAYS += [library, in_field]
-#: end
-#: end
 #: if record
 
 
-#: if pydantic
-
-
-def given(value):
-    return {name: getattr(value, name) for name in value.model_fields_set}
-
-
-#: end
 def built(line):
     value = classes.__decode__(line)
-    #: if pydantic
-    again = classes.__Root__(**given(value))
-    #: else
     again = classes.__Root__(
         #: each fields
         __Field__=value.__Field__,
         #: end
     )
-    #: end
     if again != value:
         raise ValueError("what was built is not equal to what was decoded")
     return classes.__encode__(again)
-
-
-#: if pydantic
-WAYS += [built]
-#: else
 
 
 def in_field(line):
@@ -87,7 +33,6 @@ def in_field(line):
 
 
 WAYS += [in_field, built]
-#: end
 #: end
 #: if record
 
@@ -101,15 +46,8 @@ NAMES = [
 def changed(field, line, other):
     value = classes.__decode__(line)
     name = NAMES[int(field)]
-    #: if pydantic
-    values, others = given(value), given(classes.__decode__(other))
-    values.pop(name, None)
-    values.update({each: others[each] for each in others if each == name})
-    return classes.__encode__(classes.__Root__(**values))
-    #: else
     part = getattr(classes.__decode__(other), name)
     return classes.__encode__(dataclasses.replace(value, **{name: part}))
-    #: end
 
 
 #: end

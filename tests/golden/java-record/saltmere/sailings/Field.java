@@ -11,6 +11,7 @@ import tools.jackson.databind.BeanProperty;
 import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.annotation.JsonDeserialize;
+import tools.jackson.databind.jsontype.TypeDeserializer;
 
 /** A field that may be absent, null or a value. */
 @JsonDeserialize(using = Field.Deserializer.class)
@@ -51,25 +52,34 @@ public sealed interface Field<T> {
   /** Tells null from a field that is not there. */
   final class Deserializer extends ValueDeserializer<Field<?>> {
     private final @Nullable ValueDeserializer<?> content;
+    private final @Nullable TypeDeserializer told;
 
     Deserializer() {
-      this(null);
+      this(null, null);
     }
 
-    private Deserializer(@Nullable ValueDeserializer<?> content) {
+    private Deserializer(@Nullable ValueDeserializer<?> content, @Nullable TypeDeserializer told) {
       this.content = content;
+      this.told = told;
     }
 
     @Override
     public ValueDeserializer<?> createContextual(
         DeserializationContext context, @Nullable BeanProperty property) {
       var type = context.getContextualType().containedType(0);
-      return new Deserializer(context.findContextualValueDeserializer(type, property));
+      var told = context.findTypeDeserializer(type);
+      return new Deserializer(
+          context.findContextualValueDeserializer(type, property),
+          told == null ? null : told.forProperty(property));
     }
 
     @Override
     public Field<?> deserialize(JsonParser parser, DeserializationContext context) {
-      return of(requireNonNull(content).deserialize(parser, context));
+      var found = requireNonNull(content);
+      return of(
+          told == null
+              ? found.deserialize(parser, context)
+              : found.deserializeWithType(parser, context, told));
     }
 
     @Override

@@ -22,26 +22,33 @@ import tools.jackson.databind.annotation.JsonDeserialize;
 @Retention(RetentionPolicy.RUNTIME)
 @interface Omittable {
   final class Deserializer extends ValueDeserializer<Object> {
-    private final @Nullable ValueDeserializer<?> content;
+    private final @Nullable BeanProperty property;
+    private volatile @Nullable ValueDeserializer<?> content;
 
     Deserializer() {
       this(null);
     }
 
-    private Deserializer(@Nullable ValueDeserializer<?> content) {
-      this.content = content;
+    private Deserializer(@Nullable BeanProperty property) {
+      this.property = property;
     }
 
     @Override
     public ValueDeserializer<?> createContextual(
         DeserializationContext context, BeanProperty property) {
-      return new Deserializer(
-          context.findContextualValueDeserializer(property.getType(), property));
+      return new Deserializer(property);
     }
 
     @Override
     public Object deserialize(JsonParser parser, DeserializationContext context) {
-      return requireNonNull(content).deserialize(parser, context);
+      // Found at its first use, since a record may have a field of its own type.
+      var found = content;
+      if (found == null) {
+        var own = requireNonNull(property);
+        found = context.findContextualValueDeserializer(own.getType(), own);
+        content = found;
+      }
+      return found.deserialize(parser, context);
     }
 
     @Override

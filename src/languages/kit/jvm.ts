@@ -1,0 +1,54 @@
+import { existsSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+import type { BenchCommand, Library, PackageRule, Tool } from '../language.js';
+
+/** The runtime. @param minimum the oldest that runs what the language's compiler makes */
+export function javaRuntime(minimum: string): Tool {
+  return {
+    name: 'java',
+    programs: ['java'],
+    variable: 'SKEVO_JAVA',
+    versionArguments: ['-version'],
+    versionPattern: /version "(\d+(?:\.\d+)*)/,
+    minimum,
+    install: 'apt-get install openjdk-17-jre-headless',
+  };
+}
+
+/** How packages are called where a JVM loads them. */
+export function jvmPackage(reserved: ReadonlySet<string>): PackageRule {
+  return { pattern: /^[a-z]\w*(\.[a-z]\w*)*$/, example: 'saltmere.sailings', reserved };
+}
+
+/** Options for a compiler that runs in a JVM: it is done before a better compilation of itself would pay. */
+export const shortLivedCompiler = ['-J-XX:TieredStopAtLevel=1', '-J-XX:+UseSerialGC'];
+
+/** The class path of libraries. */
+export function classPath(libraries: readonly Library[]): string {
+  return libraries.flatMap((library) => library.files() ?? []).join(':');
+}
+
+/** Runs a class from the folder `build`. */
+export function runClass(name: string, path: string): BenchCommand {
+  return {
+    tool: 'java',
+    arguments: ['-XX:+UseSerialGC', '-XX:TieredStopAtLevel=1', '-Xshare:auto', '-cp', `build:${path}`, name],
+  };
+}
+
+/** A library by the coordinates of its jars (`group:name:version`), in the local repository of Maven. */
+export function mavenLibrary(name: string, coordinates: readonly string[]): Library {
+  return {
+    name,
+    files: () => {
+      const repository = join(homedir(), '.m2', 'repository');
+      const found = coordinates.map((each) => {
+        const [group, artifact, version] = each.split(':') as [string, string, string];
+        return join(repository, ...group.split('.'), artifact, version, `${artifact}-${version}.jar`);
+      });
+      return found.every((path) => existsSync(path)) ? found : undefined;
+    },
+    install: coordinates.map((each) => `mvn dependency:get -Dartifact=${each}`).join(' && '),
+  };
+}
