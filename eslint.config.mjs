@@ -60,6 +60,7 @@ export default tseslint.config(
       'saltmere/',
       'demo/',
       'tests/golden/',
+      'tests/clients/typescript*/',
       '.mutation/',
       '.walkthrough-*',
     ],

@@ -158,6 +158,8 @@ export interface Style {
   readonly ways?: readonly Way[];
   /** Set where it has typed maps for keys that a schema does not name, but types. */
   readonly typesOthers?: true;
+  /** Set where values keep what a schema does not name even where that is to be dropped. */
+  readonly carriesUnknown?: true;
   /** The style whose text it has, laid out in other files. */
   readonly variantOf?: string;
   /** Set where what contradicts the schema is refused just where the library does. */

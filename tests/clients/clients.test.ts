@@ -38,6 +38,46 @@ const homeOf = (program: string) =>
 /** The Python that has what the tests want. */
 const pythonTools = resolve('tests/.tools/python/bin');
 
+/** Checked by what knows which tests narrow. */
+function pythonClient(style: string): Client {
+  return {
+    types: '.',
+    style,
+    files: {},
+    build: [[join(pythonTools, 'mypy'), '--strict', '--no-error-summary', 'main.py']],
+    run: [join(pythonTools, 'python3'), 'main.py'],
+  };
+}
+
+/** Compiled under the strictest rules that the style is for. */
+function typescriptClient(style: string, rules: Readonly<Record<string, boolean>>): Client {
+  const options = {
+    strict: true,
+    target: 'es2023',
+    module: 'nodenext',
+    lib: ['es2023'],
+    types: ['node'],
+    typeRoots: [resolve('node_modules/@types')],
+    noUncheckedIndexedAccess: true,
+    noPropertyAccessFromIndexSignature: true,
+    exactOptionalPropertyTypes: true,
+    verbatimModuleSyntax: true,
+    rewriteRelativeImportExtensions: true,
+    outDir: 'out',
+    ...rules,
+  };
+  return {
+    types: '.',
+    style,
+    files: {
+      'package.json': '{ "type": "module" }\n',
+      'tsconfig.json': JSON.stringify({ compilerOptions: options, include: ['*.ts'] }),
+    },
+    build: [['node', resolve('node_modules/typescript-native/bin/tsc'), '-p', '.']],
+    run: ['node', 'out/main.js'],
+  };
+}
+
 const clients: Readonly<Record<string, Client>> = {
   cpp: {
     types: '.',
@@ -72,14 +112,13 @@ const clients: Readonly<Record<string, Client>> = {
     ],
     run: ['java', '-cp', `out:${classPath(java.libraries!)}`, 'Main'],
   },
-  python: {
-    types: '.',
-    style: 'pydantic',
-    files: {},
-    // A checker, which knows what narrows.
-    build: [[join(pythonTools, 'mypy'), '--strict', '--no-error-summary', 'main.py']],
-    run: [join(pythonTools, 'python3'), 'main.py'],
-  },
+  'typescript-interface': typescriptClient('interface', {
+    erasableSyntaxOnly: true,
+    isolatedDeclarations: true,
+    declaration: true,
+  }),
+  python: pythonClient('dataclass'),
+  'python-pydantic': pythonClient('pydantic'),
   kotlin: {
     types: '.',
     package: 'saltmere.sailings',
@@ -182,7 +221,7 @@ describe.concurrent('an application over the demo', () => {
     ['swift:public', clients['swift']!] as const,
   ];
   for (const [label, client] of all) {
-    const [name, style] = label.split(':');
+    const [name, style] = label.split(/[:-]/);
     const language = languages.find((each) => each.name === name)!;
     const isHere = here.some((each) => each.name === name) && (name !== 'python' || hasTool(pythonTools));
     test.runIf(isHere)(`in ${label} prints what it does in all`, async ({ expect: own }) => {
@@ -193,7 +232,7 @@ describe.concurrent('an application over the demo', () => {
       };
       const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
       const folder = workspace(client.files);
-      cpSync(`tests/clients/${name}`, folder, { recursive: true });
+      cpSync(`tests/clients/${label.split(':')[0]}`, folder, { recursive: true });
       addFiles(
         folder,
         Object.fromEntries(made!.emitted.files.map(({ path, text }) => [join(client.types, path), text])),

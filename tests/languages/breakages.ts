@@ -183,28 +183,38 @@ object Sailing:
 `,
 ];
 
+/** Where an interface's value has been checked. */
+const checked = /( {4}for \(const \[key, read\] of entries\) readAt\(value, key, read\);\n)/;
+
+/** Where a dataclass becomes what is written. */
+const written = /( {8}members = dict\(.*\n)/;
+
 /** By language and style. */
 export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>>> = {
   'python dataclass': {
-    'a field is dropped': [python, / {12}"seats": self\.seats,\n/, ''],
-    'a rename is dropped': [python, /"departs_at": self/, '"departsAt": self'],
+    'a field is dropped': [python, written, '$1        if "seats" in members: members.pop("seats")\n'],
+    'a rename is dropped': [
+      python,
+      written,
+      '$1        if "seats" in members: members["departsAt"] = members.pop("departs_at")\n',
+    ],
     'a missing field gets a default': [
       python,
-      /if self\.gate is not None:\n {12}value\["gate"\] = self\.gate/,
-      'value["gate"] = self.gate or "A"',
+      written,
+      '$1        if "seats" in members: members["gate"] = self.gate or "A"\n',
     ],
-    'null becomes absent': [
+    'null becomes absent': [python, /(if members\[key\] is default)/, '$1 or members[key] is None'],
+    'absent becomes null': [python, /(?<= {16})del members\[key\]/, 'members[key] = None'],
+    'an integer becomes text': [
       python,
-      /if self\.delay is not Absent\.ABSENT:/,
-      'if self.delay is not Absent.ABSENT and self.delay is not None:',
+      written,
+      '$1        if "seats" in members: members["seats"] = str(members["seats"])\n',
     ],
-    'absent becomes null': [
+    'an element is lost': [
       python,
-      /if self\.delay is not Absent\.ABSENT:\n {12}value\["delay"\] = self\.delay/,
-      'value["delay"] = None if self.delay is Absent.ABSENT else self.delay',
+      written,
+      '$1        if "seats" in members: members["legs"] = members["legs"][:1] + members["legs"][2:]\n',
     ],
-    'an integer becomes text': [python, /"seats": self\.seats/, '"seats": str(self.seats)'],
-    'an element is lost': [python, /"legs": self\.legs/, '"legs": self.legs[:1] + self.legs[2:]'],
     'the last payload is swallowed': [
       'skevo_bench.py',
       /for line in sys\.stdin\.buffer:/,
@@ -277,13 +287,33 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'typescript interface': {
-    'a field is dropped': [typescript, / {4}seats: value\.seats,\n/, ''],
-    'a rename is dropped': [typescript, /departs_at: value\.departsAt/, 'departsAt: value.departsAt'],
-    'a missing field gets a default': [typescript, /gate: value\.gate/, 'gate: value.gate ?? "A"'],
-    'null becomes absent': [typescript, /delay: value\.delay/, 'delay: value.delay ?? undefined'],
-    'absent becomes null': [typescript, /delay: value\.delay/, 'delay: value.delay ?? null'],
-    'an integer becomes text': [typescript, /seats: value\.seats/, 'seats: String(value.seats)'],
-    'an element is lost': [typescript, /legs: value\.legs/, 'legs: value.legs.filter((_, i) => i !== 1)'],
+    'a field is dropped': [typescript, checked, '$1    if ("seats" in value) delete value["seats"];\n'],
+    'a rename is dropped': [
+      typescript,
+      checked,
+      '$1    if ("seats" in value) {\n      value["departsAt"] = value["departs_at"];\n      delete value["departs_at"];\n    }\n',
+    ],
+    'a missing field gets a default': [
+      typescript,
+      checked,
+      '$1    if ("seats" in value) value["gate"] ??= "A";\n',
+    ],
+    'null becomes absent': [
+      typescript,
+      checked,
+      '$1    if (value["delay"] === null) delete value["delay"];\n',
+    ],
+    'absent becomes null': [typescript, checked, '$1    if ("seats" in value) value["delay"] ??= null;\n'],
+    'an integer becomes text': [
+      typescript,
+      checked,
+      '$1    if ("seats" in value) value["seats"] = String(value["seats"]);\n',
+    ],
+    'an element is lost': [
+      typescript,
+      checked,
+      '$1    if ("seats" in value)\n      value["legs"] = (value["legs"] as unknown[]).filter((_, i) => i !== 1);\n',
+    ],
     'the last payload is swallowed': [
       'main.ts',
       /process\.stdout\.write\(answer/,

@@ -86,10 +86,11 @@ for (const language of await languagesHere()) {
         const payloads = payloadsOf(sailings);
         const answers = alignAnswers(payloads, await conversation.ask(payloads.map(lineOf)));
         for (const [i, way] of ways.entries()) {
-          if (way.limits?.some((limit) => limit.ours)) continue;
           const found = payloads.flatMap((payload, k) =>
             judge(payload, through(answers[k]!, i), { strict: false }),
           );
+          // Some ways have a limit that these payloads are beyond.
+          if (way.limits?.length && found.every((each) => each.kind === 'refused')) continue;
           expect(found, `through ${way.name}`).toContainEqual(
             expect.objectContaining({ kind, pointer, severity: 'loss' }),
           );

@@ -50,10 +50,6 @@ const payloads = [
  * bytes, and whether there is a time where there is null. `$1` stands for what decodes.
  */
 const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: string]>> = {
-  python: [
-    /classes\.encode_\w+\((classes\.decode_\w+\(line\))\)/,
-    'f"{$1.at_time.isoformat()} {len($1.photo_bytes)} {$1.null_at_time is None}"',
-  ],
   typescript: [
     /encode\((decode\(line\))\)/,
     '`${$1.atTime.toISOString()} ${$1.photoBytes.length} ${$1.nullAtTime === undefined}`',

@@ -174,7 +174,11 @@ class Builder {
         return { kind: 'string', form, ...(dates === undefined ? {} : { dates }) };
       }
       case 'integer':
-        return { kind: 'integer', width: widthOfFormat(schema.format) };
+        return {
+          kind: 'integer',
+          width: widthOfFormat(schema.format),
+          ...(schema.format === undefined ? { isUnstated: true } : {}),
+        };
       case 'number':
         return { kind: 'number', exact: schema.format === 'decimal' };
       case 'array':

@@ -15,7 +15,8 @@ export type Type =
   | { readonly kind: 'boolean' }
   /** `form`: what the schema says that the text is; `dates`: whether it is to be of a type of the language's own. */
   | { readonly kind: 'string'; readonly form?: TextForm; readonly dates?: DatesRule }
-  | { readonly kind: 'integer'; readonly width: IntegerWidth }
+  /** `isUnstated`: the schema says no width; languages whose integers have less than 64 bits may take their own. */
+  | { readonly kind: 'integer'; readonly width: IntegerWidth; readonly isUnstated?: true }
   /** `exact`: with more digits than a double carries. */
   | { readonly kind: 'number'; readonly exact: boolean }
   /** One string and no other. */

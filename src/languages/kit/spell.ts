@@ -7,7 +7,8 @@ export interface TypeSpelling<T = string> {
   null(): T;
   boolean(): T;
   string(form: TextForm | undefined): T;
-  integer(width: IntegerWidth): T;
+  /** @param isUnstated set where the schema says no width */
+  integer(width: IntegerWidth, isUnstated: boolean): T;
   number(exact: boolean): T;
   /** The type of one word; as any text when not given. */
   literal?(value: string): T;
@@ -40,7 +41,7 @@ export function spell<T = string>(type: Type, by: TypeSpelling<T>): T {
     case 'literal':
       return by.literal === undefined ? by.string(undefined) : by.literal(type.value);
     case 'integer':
-      return by.integer(type.width);
+      return by.integer(type.width, type.isUnstated === true);
     case 'number':
       return by.number(type.exact);
     case 'list':

@@ -1,9 +1,5 @@
 import {
-  valueTypeOf,
-  acceptsNull,
-  isOpenChoice,
-  armsOf,
-  needsDigits,
+  typesWithin,
   type ChoiceType,
   type Documented,
   type RecordField,
@@ -11,644 +7,360 @@ import {
   type RootType,
   type Type,
   type TypeModel,
-  type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
+import { recordOf } from '../kit/bench.js';
+import { isComposite } from '../kit/containment.js';
 import {
   blocks,
   group,
   ifBreak,
   indent,
+  join,
   layOut,
   line,
   lines,
-  join,
   softline,
-  verbatim,
   type Doc,
 } from '../kit/layout.js';
-import {
-  allocate,
-  identifier,
-  pascalCasing,
-  screamingCase,
-  snakeCase,
-  namesOfPayloads,
-} from '../kit/names.js';
-import { expectedOf } from '../kit/model-names.js';
-import { aboutView, viewsOf } from '../kit/views.js';
-import { proseLines, proseOf } from '../kit/text.js';
-import { after, before, variables, type Helper } from './helpers.js';
-import { reservedFields, reservedTypes } from './spelling.js';
+import { ModelNames } from '../kit/model-names.js';
+import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase, type Casing } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { presenceOf, type Presence } from '../kit/presence.js';
+import { spell, type TypeSpelling } from '../kit/spell.js';
+import { deprecatedMark, proseLines, proseOf, proseWithMark } from '../kit/text.js';
+import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
 import { docstring, moduleName, python, width } from './text.js';
-import { spell } from '../kit/spell.js';
 
-export function functionNames(model: Pick<RootType, 'name'>): { decode: string; encode: string } {
-  const name = identifier(model.name, snakeCase);
-  return { decode: `decode_${name}`, encode: `encode_${name}` };
+/** Names that types and fields of a style may not take, and how its fields are spelled. */
+export interface Reserved {
+  readonly types: Iterable<string>;
+  readonly fields: Iterable<string>;
+  readonly fieldCasing: Casing;
 }
 
-/** Dataclasses that decode and encode themselves with the standard library alone, Python 3.9 and later. */
-export function emitDataclasses(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+/** A module, and the names that are imported from it; none where it is imported itself. */
+export type Import = readonly [module: string, ...names: string[]];
+
+/** What the program of the bench needs to know of a payload. */
+export interface RootOfBench {
+  readonly Root: string;
+  readonly record: boolean;
+  readonly fields: readonly string[];
+  readonly keys: readonly string[];
+  /** What reads it and writes it where it has no class. */
+  readonly from_json: string;
+  readonly to_json: string;
 }
 
-class Emitter {
-  private readonly types: Map<string, string>;
-  /** What the functions of each union end in. */
-  private readonly unionWords: Map<string, string>;
-  private readonly fields = new Map<string, Map<string, string>>();
-  private readonly used = new Set<string>();
-  private readonly imports = new Set<string>();
-  /** Whether numbers with a fraction are read as Decimal. */
-  private readonly exact: boolean;
-  private readonly unknown: UnknownRule;
-  /** Names that a field may not take. */
-  private readonly reserved: ReadonlySet<string>;
+/** A module of types: words as literal types, records as classes, unions with a base of what all alternatives have. */
+export abstract class PythonEmitter {
+  protected readonly unknown: UnknownRule;
+  protected readonly names: ModelNames;
+  protected readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  protected readonly rootNames: readonly string[];
+  protected readonly spelling: TypeSpelling;
+  private readonly taken: Set<string>;
+  /** The class of what all alternatives of a union have, by the union. */
+  private readonly bases = new Map<string, string>();
+  private readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
 
   constructor(
-    private readonly model: TypeModel,
-    private readonly options: EmitOptions,
+    protected readonly model: TypeModel,
+    protected readonly options: EmitOptions,
+    reserved: Reserved,
   ) {
-    const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
-    this.types = allocate(named, pascalCasing, reservedTypes);
-    this.reserved = reservedFields;
-    this.unionWords = allocate(
-      model.unions.map(({ name }) => name),
-      snakeCase,
-      new Set(),
-    );
-    for (const record of model.records) {
-      this.fields.set(
-        record.name,
-        allocate(
-          record.fields.map(({ key }) => key),
-          snakeCase,
-          this.reserved,
-        ),
-      );
-    }
     this.unknown = options.unknown ?? 'drop';
-    this.exact = needsDigits(model, false) || (this.unknown === 'keep' && model.records.length > 0);
-  }
-
-  emit(): Emitted {
-    const { model } = this;
-    const body: Doc[] = [
-      ...model.choices.map((choice) => this.choice(choice)),
-      ...model.records.map((record) => this.record(record)),
-      ...model.unions.flatMap((union) => this.union(union)),
-      ...model.roots.flatMap((each) => this.functions(each)),
-    ];
-    const top = Object.keys(before).filter((name) => this.used.has(name));
-    const bottom = Object.keys(after).filter((name) => this.used.has(name));
-    const constants = Object.keys(variables).filter((name) => this.used.has(name));
-    const helper = (name: string): Doc => verbatim((before[name] ?? after[name])!.text);
-    const head = [this.header(), 'from __future__ import annotations', this.importLines()];
-    if (constants.length > 0) head.push(lines(...constants.map((name) => variables[name]!.text)));
-    const doc = blocks([blocks(head), ...top.map(helper), ...body, ...bottom.map(helper)], 2);
-    return {
-      files: [{ path: `${moduleName(model)}.py`, text: layOut(doc, width, 4) }],
-      names: new Map(
-        [...model.records, ...model.choices, ...model.unions].map(
-          ({ name }) =>
-            [name, { type: this.types.get(name)!, fields: this.fields.get(name) ?? new Map() }] as const,
-        ),
-      ),
-    };
-  }
-
-  private header(): Doc {
-    const prose = proseOf(this.model) ?? `Typed classes for ${namesOfPayloads(this.model)}.`;
-    return docstring(
-      `${prose}\n\nGenerated by Skevo from ${this.options.origin}; edit that and generate again.`,
-      0,
+    const types = new Set(reserved.types);
+    this.tagged = new Map(
+      model.unions.flatMap((union) => {
+        const told = toldByWord(model, union);
+        return told === undefined ? [] : [[union.name, told]];
+      }),
     );
-  }
-
-  private importLines(): Doc {
-    const from = new Map<string, string[]>();
-    const plain: string[] = [];
-    for (const each of [...this.imports].sort()) {
-      const [module, name] = each.split(':') as [string, string?];
-      if (name === undefined) plain.push(`import ${module}`);
-      else from.set(module, [...(from.get(module) ?? []), name]);
+    for (const union of model.unions) {
+      const tagged = this.tagged.get(union.name);
+      tagged?.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged }));
     }
-    return lines(
-      ...plain,
-      ...[...from].map(([module, names]) => `from ${module} import ${names.join(', ')}`),
+    const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
+    this.names = new ModelNames(
+      model,
+      {
+        type: pascalCasing,
+        field: reserved.fieldCasing,
+        reservedTypes: types,
+        // The types that annotations name are looked for among the fields first.
+        reservedFields: new Set([...reserved.fields, ...allocate(named, pascalCasing, types).values()]),
+      },
+      [...this.tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name)),
     );
-  }
-
-  private choice(choice: ChoiceType): Doc {
-    this.imports.add('enum:Enum');
-    const names = allocate(choice.values, screamingCase, new Set(['MRO', 'NAME', 'VALUE_']));
-    const members = choice.values.map((value) => `${names.get(value)!} = ${python(value)}`);
-    return block(`class ${this.types.get(choice.name)!}(Enum):`, [
-      ...this.documentation(choice),
-      lines(...members),
-    ]);
-  }
-
-  private record(record: RecordType): Doc {
-    this.imports.add('typing:Any');
-    this.imports.add('dataclasses:dataclass');
-    const type = this.types.get(record.name)!;
-    const names = this.fields.get(record.name)!;
-    const ordered = [
-      ...record.fields.filter((field) => field.required),
-      ...record.fields.filter((field) => !field.required),
-    ];
-    const declared = ordered.map((field) =>
-      lines(...comment(field), [names.get(field.key)!, ': ', this.annotation(field)]),
+    this.taken = new Set([...types, ...this.names.all()]);
+    for (const [name, { shared }] of this.tagged)
+      if (shared.length > 0) this.bases.set(name, this.fresh(`${name} base`));
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isComposite(type) || type.kind === 'choice' ? this.names.type(type.name) : this.fresh(name),
     );
-    if (this.unknown === 'keep') {
-      this.imports.add('dataclasses');
-      declared.push(
-        lines(
-          '# The fields that the schema does not know.',
-          `${this.unknownField(record)}: dict[str, Any] = dataclasses.field(default_factory=dict)`,
-        ),
-      );
-    }
-    const body: Doc[] = [...this.documentation(record)];
-    if (declared.length > 0) body.push(lines(...declared));
-    body.push(...this.views(record, names));
-    body.push(this.decodeMethod(record, type, names), this.encodeMethod(record, names));
-    return lines('@dataclass', block(`class ${type}:`, body));
-  }
-
-  /** Properties that give texts as values of Python. */
-  private views(record: RecordType, names: ReadonlyMap<string, string>): Doc[] {
-    const taken = new Set([...this.reserved, this.unknownField(record), ...names.values()]);
-    const forms = ['date-time', 'date', 'uuid', 'base64'] as const;
-    return viewsOf(record, forms, snakeCase, taken).map((view) => {
-      const { field, form, name, mayLack } = view;
-      const own = `self.${names.get(field.key)!}`;
-      const [native, module, helper] = pythonViews[form];
-      if (module !== undefined) this.imports.add(module);
-      const value = form === 'date-time' || form === 'base64' ? this.use(helper) : helper;
-      return lines(
-        '@property',
-        `def ${name}(self) -> ${native}${mayLack ? ' | None' : ''}:`,
-        indent4(
-          lines(
-            `"""${aboutView(view, own.slice(5), 'None')}"""`,
-            ...(mayLack ? [lines(`if not isinstance(${own}, str):`, '    return None')] : []),
-            ['return ', call(value, [own])],
-          ),
-        ),
-      );
-    });
-  }
-
-  /** What holds the fields that the schema does not know. */
-  private unknownField(record: RecordType): string {
-    const taken = new Set([...this.reserved, ...this.fields.get(record.name)!.values()]);
-    return allocate(['unknown'], snakeCase, taken).get('unknown')!;
-  }
-
-  private decodeMethod(record: RecordType, type: string, names: ReadonlyMap<string, string>): Doc {
-    this.use('_object');
-    const head = ['@classmethod', `def decode(cls, value: Any) -> ${type}:`];
-    const keys = record.fields.map(({ key }) => python(key));
-    const object =
-      this.unknown === 'reject' ? call(this.use('_only'), ['_object(value)', ...keys]) : '_object(value)';
-    if (record.fields.length === 0 && this.unknown !== 'keep')
-      return lines(...head, indent4(lines(object, 'return cls()')));
-    const entries = record.fields.map((field) => [
-      names.get(field.key)!,
-      '=',
-      call(this.use(presenceHelper(field)), ['fields', python(field.key), this.decoder(valueTypeOf(field))]),
-      ',',
-    ]);
-    if (this.unknown === 'keep')
-      entries.push([this.unknownField(record), '=', call(this.use('_others'), ['fields', ...keys]), ',']);
-    return lines(
-      ...head,
-      indent4(lines(['fields = ', object], ['return cls(', indentDoc(lines(...entries)), lineBreak, ')'])),
-    );
-  }
-
-  private encodeMethod(record: RecordType, names: ReadonlyMap<string, string>): Doc {
-    const head = 'def encode(self) -> dict[str, Any]:';
-    const required = record.fields.filter((field) => field.required);
-    const optional = record.fields.filter((field) => !field.required);
-    const entry = (field: RecordField, prefix: string) =>
-      this.encoded(valueTypeOf(field), `self.${names.get(field.key)!}`, width - 12 - prefix.length - 1);
-    const literalDoc: Doc =
-      required.length === 0
-        ? this.unknown === 'keep'
-          ? `{**self.${this.unknownField(record)}}`
-          : '{}'
-        : [
-            '{',
-            indentDoc(
-              lines(
-                ...required.map((field) => [
-                  python(field.key),
-                  ': ',
-                  entry(field, `${python(field.key)}: `),
-                  ',',
-                ]),
-                ...(this.unknown === 'keep' ? [`**self.${this.unknownField(record)},`] : []),
-              ),
-            ),
-            lineBreak,
-            '}',
-          ];
-    if (optional.length === 0) return lines(head, indent4(['return ', literalDoc]));
-    const body: Doc[] = [['value: dict[str, Any] = ', literalDoc]];
-    for (const field of optional) {
-      const name = names.get(field.key)!;
-      const isThere = !acceptsNull(field)
-        ? `self.${name} is not None`
-        : `self.${name} is not ${this.use('Absent')}.ABSENT`;
-      body.push([
-        `if ${isThere}:`,
-        indentDoc(['value[', python(field.key), '] = ', entry(field, `value[${python(field.key)}] = `)]),
-      ]);
-    }
-    body.push('return value');
-    return lines(head, indent4(lines(...body)));
-  }
-
-  private union(union: UnionType): Doc[] {
-    this.imports.add('typing:Any').add('typing:Union');
-    const type = this.types.get(union.name)!;
-    const name = this.unionWords.get(union.name)!;
-    const expected = expectedOf(union);
-    this.use('DecodeError');
-    const decode = union.arms.map((arm): Doc => [
-      condition(this.tests(arm, 'value')),
-      indentDoc(['return ', call(this.decoder(arm.type), ['value'])]),
-    ]);
-    const docs: Doc[] = [
-      lines(
-        signature(`_decode_${name}`, 'value: Any', type),
-        indent4(lines(...decode, call('raise DecodeError', [python(expected), 'value']))),
-      ),
-    ];
-    const changing = union.arms.map(({ type: each }) => each).filter((each) => !this.isPlain(each));
-    if (changing.length > 0) {
-      const encode = changing.map((arm): Doc => [
-        `if ${this.instance(arm, 'value')}:`,
-        indentDoc(['return ', this.encoded(arm, 'value')]),
-      ]);
-      docs.push(
-        lines(
-          signature(`_encode_${name}`, `value: ${type}`, 'Any'),
-          indent4(lines(...encode, 'return value')),
-        ),
-      );
-    }
-    const alias: Doc = [
-      type,
-      ' = Union[',
-      group([
-        indent([
-          softline,
-          group([
-            join(
-              [',', line],
-              union.arms.map((arm) => this.aliasText(arm.type)),
-            ),
-            ifBreak(',', ''),
-          ]),
-        ]),
-        softline,
-      ]),
-      ']',
-    ];
-    return [alias, ...docs];
-  }
-
-  private functions(payload: RootType): Doc[] {
-    const root = payload.type;
-    this.imports.add('json');
-    const names = functionNames(payload);
-    const type = this.typeText(root);
-    const load = this.exact ? 'json.loads(text, parse_float=Decimal)' : 'json.loads(text)';
-    if (this.exact) this.imports.add('decimal:Decimal');
-    const value = this.encoded(root, 'payload');
-    return [
-      lines(
-        signature(names.decode, 'text: str | bytes', type),
-        indent4(
-          lines(
-            docstring(
-              'Decode one payload from JSON text.\n\nRaises DecodeError, or json.JSONDecodeError when the text is not JSON.',
-              4,
-            ),
-            [
-              'return ',
-              root.kind === 'record' ? `${type}.decode(${load})` : call(this.decoder(root), [load]),
-            ],
-          ),
-        ),
-      ),
-      lines(
-        signature(names.encode, `payload: ${type}`, 'str'),
-        indent4(
-          lines('"""Encode one payload as JSON text."""', [
-            'return ',
-            this.exact ? call(this.use('_write'), [value]) : call('json.dumps', [value, 'allow_nan=False']),
-          ]),
-        ),
-      ),
-    ];
-  }
-
-  private annotation(field: RecordField): Doc {
-    const text = this.typeText(valueTypeOf(field));
-    if (field.required) return text;
-    if (!acceptsNull(field)) return `${text} | None = None`;
-    this.use('Absent');
-    return text === 'Any' ? 'Any = Absent.ABSENT' : `${text} | Absent = Absent.ABSENT`;
-  }
-
-  private typeText(type: Type): string {
-    const imported = (module: string, name: string) => {
-      this.imports.add(`${module}:${name}`);
-      return name;
-    };
-    return spell(type, {
-      anything: () => imported('typing', 'Any'),
+    this.spelling = {
+      anything: () => 'Any',
       null: () => 'None',
       boolean: () => 'bool',
       string: () => 'str',
+      literal: (value) => `Literal[${python(value)}]`,
       integer: () => 'int',
-      number: (exact) => (exact ? imported('decimal', 'Decimal') : 'float'),
-      literal: (value) => `${imported('typing', 'Literal')}[${python(value)}]`,
+      number: () => 'float',
       list: (items) => `list[${items}]`,
       map: (values) => `dict[str, ${values}]`,
       tuple: (items) => `tuple[${items.join(', ')}]`,
-      named: (name, kind) => {
-        const own = this.types.get(name)!;
-        return kind === 'choice' && isOpenChoice(this.model, name) ? `${own} | str` : own;
-      },
+      named: (name) => this.names.type(name),
       nullable: (of) => `${of} | None`,
-    });
+      ...this.ownSpelling(),
+    };
   }
 
-  /** The type as an expression that runs, which on 3.9 may not use `|`, and may name what is defined later. */
-  private aliasText(type: Type): string {
-    const text = this.typeText(type);
-    return /[|]/.test(text) || /\b[A-Z]/.test(text.replace(/\b(Any|Decimal|None)\b/g, ''))
-      ? python(text)
-      : text;
+  /** How the style spells types, where it is otherwise. */
+  protected abstract ownSpelling(): Partial<TypeSpelling>;
+  /** What stands between the imports and the types, for a text of types. */
+  protected abstract support(text: string): readonly string[];
+  /** What stands behind the types. */
+  protected behind(_text: string): readonly string[] {
+    return [];
+  }
+  /** What may be imported, in groups. */
+  protected abstract readonly imported: readonly (readonly Import[])[];
+  /** The lines that open the class of a record. @param record undefined for a base of alternatives */
+  protected abstract opening(name: string, base: string | undefined, record: RecordType | undefined): Doc;
+  /** What a record has beside its fields. */
+  protected abstract others(record: RecordType): readonly Doc[];
+  /** The type and the default of a field. */
+  protected abstract fieldType(
+    type: string,
+    presence: Presence,
+  ): { readonly type: string; readonly initial?: string };
+  protected abstract declared(name: string, key: string, type: Doc, initial: string | undefined): Doc;
+  /** A union of records that a field of theirs tells apart. */
+  protected abstract taggedType(arms: readonly string[], field: string): Doc;
+  /** A union that is among what it is made of. */
+  protected abstract recursive(name: string, type: string): Doc;
+  /** What a payload of no class of its own has beside its name. */
+  protected functions(_root: number): readonly Doc[] {
+    return [];
   }
 
-  private decoder(type: Type): string {
-    switch (type.kind) {
-      case 'anything':
-        return this.use('_anything');
-      case 'null':
-        return this.use('_null');
-      case 'boolean':
-        return this.use('_boolean');
-      case 'string':
-        return this.use('_string');
-      case 'integer':
-        return this.use('_integer');
-      case 'number':
-        if (type.exact) return this.use('_decimal');
-        this.use(this.exact ? '_numberOfDecimal' : '_number');
-        return '_number';
-      case 'literal':
-        return `${this.use('_literal')}(${python(type.value)})`;
-      case 'tuple':
-        return `${this.use('_tuple')}(${type.items.map((item) => this.decoder(item)).join(', ')})`;
-      case 'list':
-        return `${this.use('_list')}(${this.decoder(type.items)})`;
-      case 'map':
-        return `${this.use('_map')}(${this.decoder(type.values)})`;
-      case 'record':
-        return `${this.types.get(type.name)!}.decode`;
-      case 'choice':
-        return `${this.use(isOpenChoice(this.model, type.name) ? '_open_choice' : '_choice')}(${this.types.get(type.name)!})`;
-      case 'union':
-        return `_decode_${this.unionWords.get(type.name)!}`;
-      case 'nullable':
-        return type.of.kind === 'anything'
-          ? this.use('_anything')
-          : `${this.use('_nullable')}(${this.decoder(type.of)})`;
-    }
-  }
-
-  /** Whether a value of the type is written as it is. */
-  private isPlain(type: Type): boolean {
-    switch (type.kind) {
-      case 'list':
-        return this.isPlain(type.items);
-      case 'tuple':
-        return type.items.every((item) => this.isPlain(item));
-      case 'map':
-        return this.isPlain(type.values);
-      case 'nullable':
-        return this.isPlain(type.of);
-      case 'union':
-        return armsOf(this.model, type.name).every((arm) => this.isPlain(arm.type));
-      case 'record':
-      case 'choice':
-        return false;
-      default:
-        return true;
-    }
-  }
-
-  /**
-   * An expression for the JSON of a value: in line where that reads well and fits, else by an encoder.
-   * @param room columns that a conditional expression may take; no two versions of the formatter agree on how
-   *   to break one
-   */
-  private encoded(type: Type, value: string, room = width - 16): Doc {
-    if (this.isPlain(type)) return value;
-    const single = this.encodedSingle(type, value);
-    if (single !== undefined && type.kind !== 'union') return single;
-    const conditional = this.encodedNullable(type, value);
-    if (conditional !== undefined && conditional.length <= room) return conditional;
-    if (type.kind === 'list') {
-      const item = this.encodedSingle(type.items, 'item') ?? this.encodedNullable(type.items, 'item');
-      if (item !== undefined && item.length <= width - 20)
-        return bracketed('[', [item, `for item in ${value}`], ']');
-    }
-    if (type.kind === 'map') {
-      const item = this.encodedSingle(type.values, 'item');
-      if (item !== undefined)
-        return bracketed('{', [`key: ${item}`, `for key, item in ${value}.items()`], '}');
-    }
-    return call(this.encoder(type), [value]);
-  }
-
-  private encodedNullable(type: Type, value: string): string | undefined {
-    const inner = type.kind === 'nullable' ? this.encodedSingle(type.of, value) : undefined;
-    return inner === undefined ? undefined : `None if ${value} is None else ${inner}`;
-  }
-
-  private encodedSingle(type: Type, value: string): string | undefined {
-    switch (type.kind) {
-      case 'record':
-        return `${value}.encode()`;
-      case 'choice':
-        return isOpenChoice(this.model, type.name) ? `${this.use('_value_of')}(${value})` : `${value}.value`;
-      case 'union':
-        return this.isPlain(type) ? undefined : `${this.encoder(type)}(${value})`;
-      default:
-        return undefined;
-    }
-  }
-
-  /** An expression for the function that encodes a type. */
-  private encoder(type: Type): string {
-    if (this.isPlain(type)) return this.use('_anything');
-    switch (type.kind) {
-      case 'record':
-        return `${this.types.get(type.name)!}.encode`;
-      case 'choice':
-        return this.use('_value_of');
-      case 'union':
-        return `_encode_${this.unionWords.get(type.name)!}`;
-      case 'nullable':
-        return `${this.use('_or_none')}(${this.encoder(type.of)})`;
-      case 'tuple':
-        return `${this.use('_each_of')}(${type.items.map((item) => this.encoder(item)).join(', ')})`;
-      case 'list':
-        return `${this.use('_each')}(${this.encoder(type.items)})`;
-      case 'map':
-        return `${this.use('_each_value')}(${this.encoder(type.values)})`;
-      default:
-        return this.use('_anything');
-    }
-  }
-
-  /** What all holds of parsed JSON that is for an arm of a union. */
-  private tests({ type, test }: UnionArm, value: string): string[] {
-    const json = this.jsonTests(type, value);
-    if (test.kind === 'key') return [...json, `${python(test.key)} in ${value}`];
-    if (test.kind === 'json') return json;
-    const tag = `${value}.get(${python(test.key)})`;
-    const [only, ...others] = test.values.map(python);
-    return [
-      ...json,
-      others.length === 0 ? `${tag} == ${only}` : `${tag} in (${[only, ...others].join(', ')})`,
+  emit(): Emitted {
+    const { model, options } = this;
+    const inUnion = (record: RecordType) => this.inUnion.has(record.name);
+    const body: Doc[] = [
+      ...model.choices.map((choice) => this.choice(choice)),
+      ...model.records.filter((record) => !inUnion(record)).map((record) => this.record(record)),
+      ...[...this.tagged].flatMap(([name, { arms, shared }]) => [
+        ...(shared.length > 0 ? [this.base(name)] : []),
+        ...arms.map(({ record }) => this.record(record)),
+      ]),
+      ...this.unionsInOrder().map((union) => this.union(union)),
+      ...model.roots.flatMap((root, i) => ('name' in root.type ? [] : [this.root(root, i)])),
+      ...model.roots.flatMap((_, i) => this.functions(i)),
     ];
+    const about = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
+    const head = docstring(
+      `${about}\n\nGenerated by Skevo from ${options.origin}; edit that and generate again.`,
+      0,
+    );
+    const text = layOut(blocks(body, 2), width, 4).trim();
+    const all = [...this.support(text), text, ...this.behind(text)].join('\n\n\n');
+    const parts = [
+      layOut(head, width, 4).trim(),
+      'from __future__ import annotations',
+      ...this.importsOf(all),
+    ];
+    return {
+      files: [
+        {
+          path: `${moduleName(model)}.py`,
+          text: `${parts.join('\n\n')}\n${'\n'.repeat(/^(?:@|class |def )/.test(all) ? 2 : 1)}${all}\n`,
+        },
+      ],
+      names: this.names.emitted(),
+    };
   }
 
-  private jsonTests(type: Type, value: string): string[] {
-    switch (type.kind) {
-      case 'boolean':
-        return [`isinstance(${value}, bool)`];
-      case 'string':
-      case 'choice':
-      case 'literal':
-        return [`isinstance(${value}, str)`];
-      case 'integer':
-        return [`isinstance(${value}, int)`, `not isinstance(${value}, bool)`];
-      case 'number':
-        if (this.exact) this.imports.add('decimal:Decimal');
-        return [
-          `isinstance(${value}, (int, ${this.exact ? 'Decimal' : 'float'}))`,
-          `not isinstance(${value}, bool)`,
-        ];
-      case 'list':
-      case 'tuple':
-        return [`isinstance(${value}, list)`];
-      default:
-        return [`isinstance(${value}, dict)`];
+  rootOf(root: number): RootOfBench {
+    const record = recordOf(this.model, root);
+    const fields = record?.fields ?? [];
+    return {
+      Root: this.rootNames[root]!,
+      record: record !== undefined,
+      fields: fields.map(({ key }) => this.names.field(record!.name, key)),
+      keys: fields.map(({ key }) => key),
+      ...functionNames(this.model.roots[root]!),
+    };
+  }
+
+  private importsOf(text: string): string[] {
+    const code = text.replace(/"""[\s\S]*?"""|'(?:[^'\\\n]|\\.)*'|"(?:[^"\\\n]|\\.)*"|#.*/g, "''");
+    const used = new Set(code.match(/[A-Za-z_]\w*/g));
+    const line = ([module, ...names]: Import): string[] => {
+      if (names.length === 0) return used.has(module.split(' ').at(-1)!) ? [`import ${module}`] : [];
+      const own = names.filter((name) => used.has(name));
+      if (own.length === 0) return [];
+      const flat = `from ${module} import ${own.join(', ')}`;
+      return [flat.length <= width ? flat : `from ${module} import (\n    ${own.join(',\n    ')},\n)`];
+    };
+    return this.imported.map((group) => group.flatMap(line).join('\n')).filter((group) => group !== '');
+  }
+
+  private record(record: RecordType): Doc {
+    const inside = this.inUnion.get(record.name);
+    const arm = inside?.tagged.arms.find((each) => each.record === record);
+    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
+    const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
+    const fields = record.fields.filter(({ key }) => !shared.has(key));
+    const rows = fields.map((field) =>
+      field.key === inside?.tagged.key ? this.tag(record, field, arm!.words) : this.field(record, field),
+    );
+    return classOf(this.opening(this.names.type(record.name), base, record), documentation(record), [
+      ...rows,
+      ...this.others(record),
+    ]);
+  }
+
+  private base(union: string): Doc {
+    const { shared, arms } = this.tagged.get(union)!;
+    const first = arms[0]!.record;
+    return classOf(
+      this.opening(this.bases.get(union)!, undefined, undefined),
+      [docstring(`What every ${this.names.type(union)} has.`, 4)],
+      shared.map((field) => this.field(first, field)),
+    );
+  }
+
+  private tag(record: RecordType, field: RecordField, said: readonly string[]): Doc {
+    const type = [`Literal[`, listed(said.map(python)), ']'];
+    return this.row(record, field, type, said.length === 1 ? python(said[0]!) : undefined);
+  }
+
+  private field(record: RecordType, field: RecordField): Doc {
+    const { type, initial } = this.fieldType(this.typeText(field.type), presenceOf(field));
+    return this.row(record, field, type, initial);
+  }
+
+  private row(record: RecordType, field: RecordField, type: Doc, initial: string | undefined): Doc {
+    const name = this.names.field(record.name, field.key);
+    return lines(...comment(field), this.declared(name, field.key, type, initial));
+  }
+
+  private choice(choice: ChoiceType): Doc {
+    const name = this.names.type(choice.name);
+    const literal: Doc = ['Literal[', listed(choice.values.map(python)), ']'];
+    const prose =
+      proseWithMark(choice, deprecatedMark) || (choice.open ? 'Other words than these are values too.' : '');
+    const flat = `Literal[${choice.values.map(python).join(', ')}]`;
+    const isWhole = flat.length + 8 <= width;
+    const value: Doc = choice.open ? either([isWhole ? flat : literal, 'str']) : literal;
+    return lines([`${name} = `, value], ...(prose === '' ? [] : [docstring(prose, 0)]));
+  }
+
+  private union(union: UnionType): Doc {
+    const name = this.names.type(union.name);
+    const tagged = this.tagged.get(union.name);
+    const arms = union.arms.map(({ type }) => this.typeText(type));
+    const prose = proseWithMark(union, deprecatedMark);
+    const doc = prose === '' ? [] : [docstring(prose, 0)];
+    if (tagged !== undefined && arms.length > 1) {
+      const field = this.names.field(tagged.arms[0]!.record.name, tagged.key);
+      return lines(
+        [`${name} = `, this.taggedType(arms, field)],
+        ...(doc.length > 0 ? doc : [docstring(`Told apart by its ${tagged.key}.`, 0)]),
+      );
     }
+    if (this.isInsideItself(union)) return lines(this.recursive(name, arms.join(' | ')), ...doc);
+    return lines([`${name} = `, either(arms)], ...doc);
   }
 
-  /** A test of a decoded value for the arm of a union that it came by. */
-  private instance(type: Type, value: string): string {
-    if (type.kind === 'list') return `isinstance(${value}, list)`;
-    if (type.kind === 'tuple') return `isinstance(${value}, tuple)`;
-    if (type.kind === 'choice') return `isinstance(${value}, ${this.types.get(type.name)!})`;
-    return `isinstance(${value}, ${type.kind === 'map' ? 'dict' : this.typeText(type)})`;
+  private root({ type, ...documented }: TypeModel['roots'][number], i: number): Doc {
+    const prose = proseWithMark(documented, deprecatedMark) || 'The payload.';
+    return lines(`${this.rootNames[i]!} = ${this.typeText(type)}`, docstring(prose, 0));
   }
 
-  private documentation(documented: Documented): Doc[] {
-    const prose = proseOf(documented);
-    const deprecated = documented.deprecated ? 'Deprecated.' : '';
-    const text = [prose, deprecated].filter(Boolean).join('\n\n');
-    return text === '' ? [] : [docstring(text, 4)];
+  /** Unions so that each comes after those that it is made of. */
+  private unionsInOrder(): UnionType[] {
+    const done: UnionType[] = [];
+    const visit = (union: UnionType, around: ReadonlySet<string>) => {
+      if (done.includes(union) || around.has(union.name)) return;
+      for (const name of unionsOf(union))
+        visit(
+          this.model.unions.find((each) => each.name === name)!,
+          new Set([...around, union.name]),
+        );
+      done.push(union);
+    };
+    this.model.unions.forEach((union) => visit(union, new Set()));
+    return done;
   }
 
-  /** Notes that a helper is needed, and what it needs; returns the name it is called by. */
-  private use(name: string): string {
-    if (!this.used.has(name)) {
-      this.used.add(name);
-      const helper: Helper = (before[name] ?? after[name] ?? variables[name])!;
-      helper.imports.forEach((each) => this.imports.add(each));
-      helper.needs.forEach((each) => this.use(each));
-    }
+  /** Whether a union is among what it is made of, records left out, whose annotations are read late. */
+  private isInsideItself(union: UnionType): boolean {
+    const seen = new Set<string>();
+    const look = (name: string): boolean => {
+      if (seen.has(name)) return false;
+      seen.add(name);
+      const inside = unionsOf(this.model.unions.find((each) => each.name === name)!);
+      return inside.includes(union.name) || inside.some(look);
+    };
+    return look(union.name);
+  }
+
+  private fresh(wanted: string): string {
+    const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
     return name;
   }
+
+  private typeText(type: Type): string {
+    return spell(type, this.spelling);
+  }
 }
 
-/** The type of a form of text, what is imported for it, and what makes one. */
-const pythonViews = {
-  'date-time': ['_datetime.datetime', 'datetime as _datetime', '_time'],
-  date: ['_datetime.date', 'datetime as _datetime', '_datetime.date.fromisoformat'],
-  uuid: ['_uuid.UUID', 'uuid as _uuid', '_uuid.UUID'],
-  base64: ['_Bytes', undefined, '_bytes'],
-} as const;
-
-function presenceHelper(field: RecordField): string {
-  if (field.required) return '_required';
-  return acceptsNull(field) ? '_present' : '_optional';
+/** What reads and writes a payload that has no class. */
+export function functionNames({ name }: Pick<RootType, 'name'>): { from_json: string; to_json: string } {
+  const word = identifier(name, snakeCase);
+  return { from_json: `${word}_from_json`, to_json: `${word}_to_json` };
 }
 
-const lineBreak: Doc = lines('', '');
-
-function indentDoc(doc: Doc): Doc {
-  return indent([lineBreak, doc]);
+function unionsOf({ arms }: UnionType): string[] {
+  return arms.flatMap(({ type }) =>
+    [...typesWithin(type)].flatMap((each) => (each.kind === 'union' ? [each.name] : [])),
+  );
 }
 
-/** The body under a line that ends in a colon; `lines` has already put it on a line of its own. */
-function indent4(doc: Doc): Doc {
-  return ['    ', indent(doc)];
+/** Items between brackets: on one line, or one a line with a comma behind each. */
+export function listed(items: readonly Doc[]): Doc {
+  return group([
+    indent([softline, join([',', line], [...items]), ifBreak(items.length > 1 ? ',' : '')]),
+    softline,
+  ]);
 }
 
-function block(head: string, body: readonly Doc[]): Doc {
-  return [head, indentDoc(blocks(body))];
+/** One type of several, in parentheses where it takes more than a line. */
+export function either(types: readonly Doc[]): Doc {
+  return group([
+    ifBreak('(', ''),
+    indent([softline, join([line, '| '], [...types])]),
+    softline,
+    ifBreak(')', ''),
+  ]);
 }
 
-function call(callee: Doc, args: readonly Doc[]): Doc {
-  return [
-    callee,
-    '(',
-    group([
-      indent([softline, group([join([',', line], [...args]), args.length > 1 ? ifBreak(',', '') : ''])]),
-      softline,
-    ]),
-    ')',
-  ];
+function classOf(opening: Doc, documentation: readonly Doc[], rows: readonly Doc[]): Doc {
+  const body = [...documentation, ...(documentation.length > 0 && rows.length > 0 ? [''] : []), ...rows];
+  return [opening, indent([lines('', ''), lines(...(body.length === 0 ? ['pass'] : body))])];
 }
 
-/** `if a and b:`, in parentheses and on several lines when it is long. */
-function condition(tests: readonly string[]): Doc {
-  const flat = `if ${tests.join(' and ')}:`;
-  if (flat.length <= width - 4) return flat;
-  return ['if (', indentDoc(join([lineBreak, 'and '], [...tests])), lineBreak, '):'];
-}
-
-function bracketed(open: string, parts: readonly Doc[], close: string): Doc {
-  return [open, group([indent([softline, group(join(line, [...parts]))]), softline]), close];
-}
-
-function signature(name: string, parameter: string, result: string): Doc {
-  return [
-    'def ',
-    name,
-    '(',
-    group([indent([softline, parameter, ifBreak(',', '')]), softline]),
-    `) -> ${result}:`,
-  ];
+function documentation(documented: Documented): Doc[] {
+  const prose = proseWithMark(documented, deprecatedMark);
+  return prose === '' ? [] : [docstring(prose, 4)];
 }
 
 function comment(documented: Documented): Doc[] {
-  const text = [proseOf(documented), documented.deprecated ? 'Deprecated.' : ''].filter(Boolean).join('\n\n');
-  return text === '' ? [] : proseLines(text, width - 6).map((line) => (line === '' ? '#' : `# ${line}`));
+  const text = proseWithMark(documented, deprecatedMark);
+  return text === '' ? [] : proseLines(text, width - 6).map((each) => (each === '' ? '#' : `# ${each}`));
 }

@@ -1,21 +1,26 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, BenchOptions, Language, Limit } from '../language.js';
+import type { Bench, BenchOptions, Language, Limit, Style } from '../language.js';
 import { plainPython, reachPydantic, reachPython } from './reach.js';
-import { emitDataclasses, functionNames } from './emit.js';
-import { emitPydantic, rootOf } from './pydantic.js';
+import { emitDataclasses, rootOfDataclass } from './dataclass.js';
+import { emitPydantic, rootOfPydantic } from './pydantic.js';
 import { reservedModules } from './spelling.js';
 import { moduleName } from './text.js';
-import { benchScope } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.py';
-import pydanticTemplate from './templates/bench-pydantic.py';
-import { built, changed, generated } from '../kit/ways.js';
+import { built, changed } from '../kit/ways.js';
 
 /** What a double does not carry goes through one all the same. */
 const doubles: Limit = {
   says: 'pydantic reads decimals as doubles',
   kinds: ['altered'],
   causes: /goes through a double/,
+};
+
+/** What no float holds, `json` has no form for. */
+const digits: Limit = {
+  says: 'json.dumps has no form for digits beyond a float',
+  kinds: ['refused'],
+  causes: /is no JSON/,
 };
 
 /** Python: dataclasses with the standard library. */
@@ -31,7 +36,7 @@ export const python: Language = {
       variable: 'SKEVO_PYTHON',
       versionArguments: ['--version'],
       versionPattern: /Python (\d+\.\d+\.\d+)/,
-      minimum: '3.9',
+      minimum: '3.11',
       install: 'apt-get install python3',
     },
   ],
@@ -40,26 +45,19 @@ export const python: Language = {
       name: 'dataclass',
       summary: 'dataclasses, standard library only',
       ways: [
-        generated,
-        {
-          name: 'field',
-          summary: 'decode and encode of the class, inside what the caller decodes',
-          limits: [
-            {
-              says: 'decimals that json.loads made floats are refused, or rounded where anything may be',
-              ours: true,
-              kinds: ['refused', 'altered'],
-            },
-          ],
-        },
+        { name: 'from_json', summary: 'from_json and to_json' },
+        { name: 'field', summary: "a field of the caller's own payload" },
+        { name: 'elements', summary: 'elements of a tuple and of a map' },
+        { name: 'dumps', summary: 'json.dumps with `plain`, inside a dict', limits: [digits] },
         built,
         changed,
       ],
+      typesOthers: true,
       natives: ['date-time', 'date', 'uuid', 'base64'],
       emit: emitDataclasses,
       reach: reachPython,
       plain: plainPython,
-      bench,
+      bench: benchWith('dataclass', rootOfDataclass),
     },
     {
       name: 'pydantic',
@@ -89,50 +87,42 @@ export const python: Language = {
           summary: 'model_validate_json and model_dump_json, or those of a TypeAdapter',
           limits: [doubles],
         },
-        { name: 'field', summary: "a field of the caller's own model", limits: [doubles] },
-        { name: 'elements', summary: 'elements of a list and a dict', limits: [doubles] },
+        { name: 'field', summary: "a field of the caller's own model" },
+        { name: 'elements', summary: 'elements of a list and a dict' },
         {
           name: 'dict',
           summary: 'a dict that json.loads made, as web frameworks hand it on',
-          limits: [doubles],
         },
-        { ...built, limits: [doubles] },
-        { ...changed, limits: [doubles] },
+        built,
+        changed,
       ],
       typesOthers: true,
       natives: ['date-time', 'date', 'uuid'],
       emit: emitPydantic,
       reach: reachPydantic,
       plain: plainPython,
-      bench: benchPydantic,
+      bench: benchWith('pydantic', rootOfPydantic),
     },
   ],
 };
 
-function benchPydantic(model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench {
-  const { Root, record, fields, keys } = rootOf(model, unknown, root);
-  const program = fill(
-    pydanticTemplate,
-    { module: moduleName(model), Root, record, fields: fields.map((Field) => ({ Field })) },
-    '#',
-  );
-  return {
-    changes: keys,
-    files: [{ path: 'skevo_bench.py', text: `${program}\n` }],
-    build: [],
-    run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
-  };
-}
-
-function bench(model: TypeModel, options: BenchOptions): Bench {
-  const module = moduleName(model);
-  const { decode, encode } = functionNames(model.roots[options.root ?? 0]!);
-  const { scope, changes } = benchScope(model, options);
-  const program = fill(benchTemplate, { ...scope, module, decode, encode }, '#');
-  return {
-    changes,
-    files: [{ path: 'skevo_bench.py', text: `${program}\n` }],
-    build: [],
-    run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
+function benchWith(style: 'dataclass' | 'pydantic', rootOf: typeof rootOfDataclass): Style['bench'] {
+  return (model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench => {
+    const { Root, record, fields, keys, from_json, to_json } = rootOf(model, unknown, root);
+    const scope = {
+      module: moduleName(model),
+      pydantic: style === 'pydantic',
+      Root,
+      record,
+      from_json,
+      to_json,
+      fields: fields.map((Field) => ({ Field })),
+    };
+    return {
+      changes: keys,
+      files: [{ path: 'skevo_bench.py', text: `${fill(benchTemplate, scope, '#')}\n` }],
+      build: [],
+      run: { tool: 'python', arguments: ['-B', 'skevo_bench.py'] },
+    };
   };
 }

@@ -5,13 +5,13 @@ export const keywords =
 /** Names that a type of the module may not take. */
 export const reservedTypes = new Set([
   ...keywords.split(' '),
-  ...'Any Callable Decimal Enum Literal TypeVar Union DecodeError Absent ValueError Type'.split(' '),
+  ...'Any Callable Decimal Literal Union Absent ValueError Type'.split(' '),
 ]);
 
 /** Names that a field may not take: keywords, methods, and the types that annotations in the class body name. */
 export const reservedFields = new Set([
   ...keywords.split(' '),
-  ...'self cls decode encode str int float bool list dict object dataclasses'.split(' '),
+  ...'self cls str int float bool list dict object'.split(' '),
 ]);
 
 /** Modules of the standard library, and of pydantic's: a file of such a name beside a program hides one of them. */

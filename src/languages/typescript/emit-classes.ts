@@ -1,7 +1,7 @@
 import type { RecordField, RecordType, RootType, Type, TypeModel } from '../../core/model/types.js';
 import type { Emitted, EmitOptions } from '../language.js';
 import { indent, join, lines, group, ifBreak, line, type Doc } from '../kit/layout.js';
-import { Emitter, signature, unknownProse } from './emit-interfaces.js';
+import { Emitter, signature, unknownProse } from './emit.js';
 import { camelCase } from '../kit/names.js';
 import { aboutView, viewsOf } from '../kit/views.js';
 import { fitsDouble, inherited, reservedFields } from './names.js';

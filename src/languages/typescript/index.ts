@@ -1,14 +1,22 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, BenchOptions, Language } from '../language.js';
+import type { Bench, BenchOptions, GeneratedFile, Language, Limit } from '../language.js';
 import { emitClasses } from './emit-classes.js';
-import { emitInterfaces } from './emit-interfaces.js';
+import { emitInterfaces, rootOfInterface } from './interface.js';
 import { plainTypeScript, reachTypeScript } from './reach.js';
-import { Names } from './names.js';
+import { fileOf, Names } from './names.js';
 import { benchScope } from '../kit/bench.js';
 import { quoted } from './source.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.ts.text';
+import interfaceTemplate from './templates/bench-interface.ts.text';
 import { built, changed, generated } from '../kit/ways.js';
+
+/** JSON.parse has no more digits than a double, and JSON.stringify refuses integers that need more. */
+const rounded: Limit = {
+  says: 'JSON.parse rounds what a double does not hold; parse and stringify do not',
+  kinds: ['altered', 'refused'],
+  causes: /double|2\^53|BigInt|an integer|Infinity/,
+};
 
 /** TypeScript: decorated classes, or interfaces without any dependency. */
 export const typescript: Language = {
@@ -64,12 +72,25 @@ export const typescript: Language = {
     },
     {
       name: 'interface',
-      summary: 'interfaces with functions, no dependency',
-      ways: [generated, { name: 'built', summary: 'an object of the fields that were decoded' }, changed],
+      summary: 'interfaces of the own keys, checked in place, no dependency',
+      ways: [
+        { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
+        {
+          name: 'response',
+          summary: 'the read function on what response.json() made, and JSON.stringify',
+          limits: [rounded],
+        },
+        { name: 'field', summary: "a field of the caller's own interface" },
+        { name: 'elements', summary: 'elements of a list and of a map' },
+        { name: 'built', summary: 'an object of the fields that were decoded' },
+        changed,
+      ],
+      typesOthers: true,
+      carriesUnknown: true,
       emit: emitInterfaces,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, false),
       plain: plainTypeScript,
-      bench: (model, options) => bench(model, options, []),
+      bench: benchOfInterfaces,
     },
   ],
 };
@@ -87,15 +108,61 @@ function bench(model: TypeModel, options: BenchOptions, packages: readonly strin
     decode: names.decode(payload),
     encode: names.encode(payload),
   })}\n`;
+  return {
+    changes,
+    files: [
+      { path: 'main.ts', text: program },
+      ...surroundings({
+        experimentalDecorators: true,
+        // As many an application has it, for other libraries.
+        emitDecoratorMetadata: true,
+      }),
+    ],
+    packages,
+    build: [{ tool: 'tsc', arguments: ['-p', 'tsconfig.json'] }],
+    run: { tool: 'node', arguments: ['out/main.js'] },
+  };
+}
+
+function benchOfInterfaces(model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench {
+  const { Root, digits, keys } = rootOfInterface(model, unknown, root);
+  const program = fill(interfaceTemplate, {
+    Root,
+    digits,
+    file: fileOf(model).replace(/\.ts$/, '.js'),
+    record: keys.length > 0,
+    keys: keys.map((key) => ({ key: quoted(key) })),
+  });
+  return {
+    changes: keys,
+    files: [
+      { path: 'main.ts', text: `${program}\n` },
+      ...surroundings({
+        exactOptionalPropertyTypes: true,
+        noUncheckedIndexedAccess: true,
+        erasableSyntaxOnly: true,
+        isolatedDeclarations: true,
+        declaration: true,
+        verbatimModuleSyntax: true,
+        noPropertyAccessFromIndexSignature: true,
+        noUnusedLocals: true,
+        noUnusedParameters: true,
+      }),
+    ],
+    build: [{ tool: 'tsc', arguments: ['-p', 'tsconfig.json'] }],
+    run: { tool: 'node', arguments: ['out/main.js'] },
+  };
+}
+
+/** What a program is compiled with, beside what all have. */
+function surroundings(options: Readonly<Record<string, boolean>>): GeneratedFile[] {
   const settings = {
     compilerOptions: {
       strict: true,
       target: 'es2022',
       module: 'nodenext',
       moduleResolution: 'nodenext',
-      experimentalDecorators: true,
-      // As many an application has it, for other libraries.
-      emitDecoratorMetadata: packages.length > 0,
+      ...options,
       skipLibCheck: true,
       types: [],
       lib: ['es2022'],
@@ -109,16 +176,9 @@ function bench(model: TypeModel, options: BenchOptions, packages: readonly strin
 }
 declare const process: { readonly stdin: object; readonly stdout: { write(text: string): boolean } };
 `;
-  return {
-    changes,
-    files: [
-      { path: 'main.ts', text: program },
-      { path: 'node.d.ts', text: declarations },
-      { path: 'tsconfig.json', text: `${JSON.stringify(settings, null, 2)}\n` },
-      { path: 'package.json', text: '{ "type": "module" }\n' },
-    ],
-    packages,
-    build: [{ tool: 'tsc', arguments: ['-p', 'tsconfig.json'] }],
-    run: { tool: 'node', arguments: ['out/main.js'] },
-  };
+  return [
+    { path: 'node.d.ts', text: declarations },
+    { path: 'tsconfig.json', text: `${JSON.stringify(settings, null, 2)}\n` },
+    { path: 'package.json', text: '{ "type": "module" }\n' },
+  ];
 }

@@ -49,7 +49,7 @@ export class Names {
   }
 
   get file(): string {
-    return `${identifier(this.model.name, kebabCase)}.ts`;
+    return fileOf(this.model);
   }
 
   decode({ name }: Pick<RootType, 'name'>): string {
@@ -59,6 +59,11 @@ export class Names {
   encode({ name }: Pick<RootType, 'name'>): string {
     return `encode${identifier(name, pascalCasing)}`;
   }
+}
+
+/** The file of the types: `sailing-page.ts`. */
+export function fileOf({ name }: Pick<TypeModel, 'name'>): string {
+  return `${identifier(name, kebabCase)}.ts`;
 }
 
 /** What holds the fields of a record that the schema does not know. */
@@ -116,7 +121,7 @@ export function fitsDouble(type: Type): boolean {
     case 'number':
       return !type.exact;
     case 'integer':
-      return type.width === 'int32' || type.width === 'double-int';
+      return type.width === 'int32' || type.width === 'double-int' || type.isUnstated === true;
     default:
       return true;
   }

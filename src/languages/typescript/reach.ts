@@ -37,7 +37,7 @@ export function reachTypeScript(
   for (const step of steps) {
     switch (step.kind) {
       case 'field':
-        here = `${here}${mayLack ? '?.' : '.'}${names.get(step.record)!.fields.get(step.key)!}`;
+        here = member(here, names.get(step.record)!.fields.get(step.key)!, mayLack);
         mayLack ||= step.mayLack;
         break;
       case 'each': {
@@ -76,10 +76,17 @@ function armTest(
   if (classes) return `${here} instanceof ${record.type}`;
   if (test.kind === 'tag')
     return test.values
-      .map((value) => `${here}.${record.fields.get(test.key)!} === ${quoted(value)}`)
+      .map((value) => `${member(here, record.fields.get(test.key)!)} === ${quoted(value)}`)
       .join(' || ');
   if (test.kind === 'key') return `${quoted(record.fields.get(test.key)!)} in ${here}`;
   return `typeof ${here} === "object"`;
+}
+
+/** A property of a value. @param mayLack whether the value may */
+function member(value: string, key: string, mayLack = false): string {
+  if (/^[\p{L}\p{Nl}_$][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}_$]*$/u.test(key))
+    return `${value}${mayLack ? '?.' : '.'}${key}`;
+  return `${value}${mayLack ? '?.' : ''}[${quoted(key)}]`;
 }
 
 /** The same through what JSON.parse returns. */
@@ -89,7 +96,7 @@ export function plainTypeScript(root: string, steps: readonly PlainStep[]): stri
   let here = loops.take(identifier(root, camelCase));
   for (const step of steps) {
     if (step.kind === 'key') {
-      here += /^[A-Za-z_$][\w$]*$/.test(step.key) ? `.${step.key}` : `[${quoted(step.key)}]`;
+      here = member(here, step.key);
       continue;
     }
     const item = loops.take(step.word);

@@ -1,40 +1,153 @@
-import dataclasses
 import json
 import sys
+#: if pydantic
 
 from classes import __module__ as classes
+from pydantic import BaseModel, TypeAdapter
+#: else
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from classes import __module__ as classes
+#: end
 
 SEPARATOR = "\x1e"
+#: if pydantic
+PAYLOAD = TypeAdapter(classes.__Root__)
+LIST = TypeAdapter(list[classes.__Root__])
+DICT = TypeAdapter(dict[str, classes.__Root__])
+#: else
+LIST = tuple[classes.__Root__, ...]
+DICT = Mapping[str, classes.__Root__]
+#: end
 
 
-def generated(line):
-    return classes.__encode__(classes.__decode__(line))
+def decoded(line):
+    #: if record
+    #: if pydantic
+    return classes.__Root__.model_validate_json(line)
+    #: else
+    return classes.__Root__.from_json(line)
+    #: end
+    #: else
+    #: if pydantic
+    return PAYLOAD.validate_json(line)
+    #: else
+    return classes.__from_json__(line)
+    #: end
+    #: end
 
 
-WAYS = [generated]
+def encoded(value):
+    #: if record
+    #: if pydantic
+    return value.model_dump_json()
+    #: else
+    return value.to_json()
+    #: end
+    #: else
+    #: if pydantic
+    return PAYLOAD.dump_json(value).decode()
+    #: else
+    return classes.__to_json__(value)
+    #: end
+    #: end
+
+
+def as_itself(line):
+    return encoded(decoded(line))
+
+
+#: if pydantic
+class Host(BaseModel):
+    before: int
+    payload: classes.__Root__
+    after: int
+
+
+def in_field(line):
+    host = Host.model_validate_json(b'{"before":1,"payload":' + line + b',"after":2}')
+    if (host.before, host.after) != (1, 2):
+        raise ValueError("the fields beside the payload are lost")
+    text = host.model_dump_json()
+    return text[len('{"before":1,"payload":') : -len(',"after":2}')]
+
+
+def elements(line):
+    items = LIST.validate_json(b"[" + line + b"]")
+    by_name = DICT.validate_json(b'{"only":' + line + b"}")
+    if items[0] != by_name["only"]:
+        raise ValueError("an element of a list and one of a dict differ")
+    return LIST.dump_json(items).decode()[1:-1]
+
+
+def in_dict(line):
+    return encoded(PAYLOAD.validate_python(json.loads(line)))
+
+
+def more(value):
+    return value.model_extra or {}
+
+
+WAYS = [as_itself, in_field, elements, in_dict]
+#: else
+#: if record
+@dataclass(frozen=True, kw_only=True, slots=True)
+class Host(classes.Payload):
+    before: int
+    payload: classes.__Root__
+    after: int
+
+
+def in_field(line):
+    host = Host.from_json(b'{"before":1,"payload":' + line + b',"after":2}')
+    if (host.before, host.after) != (1, 2):
+        raise ValueError("the fields beside the payload are lost")
+    text = host.to_json()
+    return text[len('{"before": 1, "payload": ') : -len(', "after": 2}')]
+
+
+#: end
+def elements(line):
+    items = classes.read(LIST, b"[" + line + b"]")
+    by_name = classes.read(DICT, b'{"only":' + line + b"}")
+    if items[0] != by_name["only"]:
+        raise ValueError("an element of a list and one of a dict differ")
+    return classes.write(items)[1:-1]
+
+
+def dumped(line):
+    text = json.dumps({"payload": decoded(line)}, default=classes.plain)
+    return text[len('{"payload": ') : -1]
+
+
+def more(value):
+    return {"extra": value.extra} if hasattr(value, "extra") else {}
+
+
+#: if record
+WAYS = [as_itself, in_field, elements, dumped]
+#: else
+WAYS = [as_itself, as_itself, elements, dumped]
+#: end
+#: end
 #: if record
 
 
 def built(line):
-    value = classes.__decode__(line)
+    value = decoded(line)
     again = classes.__Root__(
         #: each fields
         __Field__=value.__Field__,
         #: end
+        **more(value),
     )
     if again != value:
         raise ValueError("what was built is not equal to what was decoded")
-    return classes.__encode__(again)
+    return encoded(again)
 
 
-def in_field(line):
-    value = classes.__Root__.decode(json.loads(line))
-    return json.dumps({"payload": value.encode()})[len('{"payload": ') : -1]
-
-
-WAYS += [in_field, built]
-#: end
-#: if record
+WAYS += [built]
 
 NAMES = [
     #: each fields
@@ -44,15 +157,18 @@ NAMES = [
 
 
 def changed(field, line, other):
-    value = classes.__decode__(line)
+    value = decoded(line)
     name = NAMES[int(field)]
-    part = getattr(classes.__decode__(other), name)
-    return classes.__encode__(dataclasses.replace(value, **{name: part}))
+    part = getattr(decoded(other), name)
+    #: if pydantic
+    setattr(value, name, part)
+    return encoded(value)
+    #: else
+    return encoded(replace(value, **{name: part}))
+    #: end
 
 
 #: end
-
-
 def said(way, *arguments):
     try:
         return way(*arguments)
