@@ -1,4 +1,4 @@
-import { cpSync, readdirSync, readFileSync } from 'node:fs';
+import { cpSync, readdirSync, readFileSync, symlinkSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { execa, execaSync } from 'execa';
 import { describe, expect, test } from 'vitest';
@@ -112,6 +112,7 @@ const clients: Readonly<Record<string, Client>> = {
     ],
     run: ['java', '-cp', `out:${classPath(java.libraries!)}`, 'Main'],
   },
+  typescript: typescriptClient('class', { experimentalDecorators: true, emitDecoratorMetadata: true }),
   'typescript-interface': typescriptClient('interface', {
     erasableSyntaxOnly: true,
     isolatedDeclarations: true,
@@ -232,6 +233,8 @@ describe.concurrent('an application over the demo', () => {
       };
       const [made] = allMade(makeTogether(models, [target], { origin: 'the demo' })[0]!);
       const folder = workspace(client.files);
+      // As if its packages were installed.
+      if (name === 'typescript') symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
       cpSync(`tests/clients/${label.split(':')[0]}`, folder, { recursive: true });
       addFiles(
         folder,

@@ -183,8 +183,17 @@ object Sailing:
 `,
 ];
 
+/** A class written by instanceToPlain alone, one field of it as an expression says. */
+function classWrites(field: string, expression: string): Edit {
+  return [
+    typescript,
+    new RegExp(`const members[\\s\\S]*?as unknown;([\\s\\S]*?)( {2}${field.replace('?', '\\?')}: )`),
+    `return instanceToPlain(this);$1  @Transform((${expression.includes('value') ? '{ value }' : ''}) => ${expression}, { toPlainOnly: true })\n$2`,
+  ];
+}
+
 /** Where an interface's value has been checked. */
-const checked = /( {4}for \(const \[key, read\] of entries\) readAt\(value, key, read\);\n)/;
+const checked = /( {4}for \(const \[key, read\] of entries\) .*\n)/;
 
 /** Where a dataclass becomes what is written. */
 const written = /( {8}members = dict\(.*\n)/;
@@ -252,34 +261,18 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'typescript class': {
-    'a field is dropped': [
-      typescript,
-      /@Expose\(\)\n {2}@IsInt\(\)\n {2}seats/,
-      '@Expose({ toClassOnly: true })\n  @IsInt()\n  seats',
-    ],
+    'a field is dropped': classWrites('seats!', 'undefined'),
     'a rename is dropped': [
       typescript,
-      /@Expose\(\{ name: "departs_at" \}\)/,
-      '@Expose()',
+      /@Key\("departs_at"\)/,
+      '@Key("departsAt")',
       { kind: 'refused', pointer: '' },
     ],
-    'a missing field gets a default': [typescript, /gate\?: string;/, 'gate?: string = "A";'],
-    'null becomes absent': [
-      typescript,
-      /delay\?: number/,
-      '@Transform(({ value }) => value ?? undefined, { toPlainOnly: true })\n  delay?: number',
-    ],
-    'absent becomes null': [typescript, /delay\?: number \| null;/, 'delay?: number | null = null;'],
-    'an integer becomes text': [
-      typescript,
-      /@IsInt\(\)\n {2}seats!: number;/,
-      '@Transform(({ value }) => String(value), { toPlainOnly: true })\n  @IsInt()\n  seats!: number;',
-    ],
-    'an element is lost': [
-      typescript,
-      /@IsArray\(\)\n/,
-      '@Transform(({ value }) => value.filter((_: unknown, i: number) => i !== 1), { toPlainOnly: true })\n  @IsArray()\n',
-    ],
+    'a missing field gets a default': classWrites('gate?', 'value ?? "A"'),
+    'null becomes absent': classWrites('delay?', 'value ?? undefined'),
+    'absent becomes null': classWrites('delay?', 'value ?? null'),
+    'an integer becomes text': classWrites('seats!', 'String(value)'),
+    'an element is lost': classWrites('legs!', 'value.filter((_: unknown, i: number) => i !== 1)'),
     'the last payload is swallowed': [
       'main.ts',
       /process\.stdout\.write\(answer/,

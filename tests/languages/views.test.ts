@@ -50,10 +50,6 @@ const payloads = [
  * bytes, and whether there is a time where there is null. `$1` stands for what decodes.
  */
 const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: string]>> = {
-  typescript: [
-    /encode\((decode\(line\))\)/,
-    '`${$1.atTime.toISOString()} ${$1.photoBytes.length} ${$1.nullAtTime === undefined}`',
-  ],
   csharp: [
     /[\w.]+\.Encode\(([\w.]+\.Decode\(line\))\)/,
     '$1.AtTime().ToString("yyyy-MM-ddTHH:mm:ss.fffzzz") + " " + $1.PhotoBytes().Length + " " + ($1.NullAtTime() == null)',
@@ -107,7 +103,7 @@ for (const language of await languagesHere()) {
         const said =
           answer?.kind === 'returned' ? new TextDecoder().decode(answer.text) : JSON.stringify(answer);
         // A Date of JavaScript has no offset, and is written in UTC.
-        const time = language.name === 'typescript' ? '07:15:00\\.125Z' : '08:15:00\\.1250*\\+01:00';
+        const time = '08:15:00\\.1250*\\+01:00';
         expect(said).toMatch(new RegExp(`^2031-05-04T${time} 5 [tT]rue$`));
       },
     );

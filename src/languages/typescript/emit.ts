@@ -1,109 +1,345 @@
-import type { ChoiceType, RecordField, RootType, Type, TypeModel, UnionArm } from '../../core/model/types.js';
-import { expectedOf } from '../kit/model-names.js';
+import type {
+  ArmTest,
+  ChoiceType,
+  RecordField,
+  RecordType,
+  RootType,
+  Type,
+  TypeModel,
+  UnionArm,
+  UnionType,
+} from '../../core/model/types.js';
+import { typesIn, typesWithin } from '../../core/model/types.js';
+import type { IntegerWidth } from '../../core/json/number.js';
+import { byJsonType } from '../kit/by-json-type.js';
+import { isComposite } from '../kit/containment.js';
+import { blocks, indent, layOut, lines, type Doc } from '../kit/layout.js';
+import { allocate, namesOfPayloads, pascalCasing } from '../kit/names.js';
+import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { hasNullState } from '../kit/presence.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { proseOf } from '../kit/text.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
-import { blocks, layOut, lines, verbatim, type Doc } from '../kit/layout.js';
-import { helpers } from './helpers.js';
-import { Names, needsExact, unknownField } from './names.js';
+import { fileOf } from './names.js';
 import {
   aliased,
   braces,
   call,
   comment,
   documentation,
-  ifThen,
-  listLiteral,
+  indentLines,
+  lineBreak,
+  property,
+  propertyName,
   quoted,
-  testsFor,
   width,
 } from './source.js';
-import { spell } from '../kit/spell.js';
-import { hasNullState } from '../kit/presence.js';
 
-/** Which helpers a file uses, and the types that both styles write in the same way. */
-export abstract class Emitter {
-  protected readonly names: Names;
-  protected readonly used = new Set<string>();
-  protected readonly exact: boolean;
+const keywords =
+  'any array as async await bigint boolean break case catch class const constructor continue debugger declare default delete do else enum export extends false finally for from function get if implements import in instanceof interface let module namespace never new null number object of package private protected public readonly require return set static string super switch symbol this throw true try type typeof undefined unknown unique var void while with yield';
+
+/** What no type may be called: words of the language, types that it has already, and those of the support code. */
+export const reservedTypes = new Set(
+  `${keywords} Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Kind Readers PayloadError Read ReadonlySet Step WideNumber`.split(
+    ' ',
+  ),
+);
+
+/** What the program of the bench needs to know of a payload. */
+export interface RootOfBench {
+  readonly Root: string;
+  /** Whether digits are kept that doubles have not, by `parse` and `stringify` of the file. */
+  readonly digits: boolean;
+  readonly keys: readonly string[];
+  /** What its fields are called. */
+  readonly fields: readonly string[];
+  readonly record: boolean;
+}
+
+/** A file of types, of what reads them, and of the support code that these use. */
+export abstract class TypeScriptEmitter {
   protected readonly unknown: UnknownRule;
+  protected readonly types: ReadonlyMap<string, string>;
+  protected readonly taken: Set<string>;
+  protected readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  protected readonly bases = new Map<string, string>();
+  protected readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  protected readonly rootNames: readonly string[];
+  protected readonly digits: boolean;
+  /** Readers that stand above what is written. */
+  protected readonly written = new Set<string>();
 
   constructor(
     protected readonly model: TypeModel,
     protected readonly options: EmitOptions,
+    /** What else no type may be called. */
+    reserved: readonly string[] = [],
   ) {
-    this.names = new Names(model);
     this.unknown = options.unknown ?? 'drop';
-    this.exact = needsExact(model) || (this.unknown === 'keep' && model.records.length > 0);
+    this.types = allocate(
+      [...model.records, ...model.choices, ...model.unions].map(({ name }) => name),
+      pascalCasing,
+      new Set([...reservedTypes, ...reserved]),
+    );
+    this.taken = new Set([...reservedTypes, ...reserved, ...this.types.values()]);
+    this.tagged = new Map(
+      model.unions.flatMap((union) => {
+        const told = union.arms.length > 1 ? toldByWord(model, union) : undefined;
+        return told === undefined ? [] : [[union.name, told]];
+      }),
+    );
+    for (const union of model.unions) {
+      const tagged = this.tagged.get(union.name);
+      tagged?.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged }));
+      if (tagged !== undefined && tagged.shared.length > 0)
+        this.bases.set(union.name, this.fresh(`${union.name} base`));
+    }
+    this.rootNames = model.roots.map(({ name, type }) =>
+      isComposite(type) || type.kind === 'choice' ? this.types.get(type.name)! : this.fresh(name),
+    );
+    this.digits =
+      [...typesIn(model)].some(
+        (type) =>
+          type.kind === 'anything' ||
+          (type.kind === 'number' && type.exact) ||
+          (type.kind === 'integer' && isWide(type)),
+      ) ||
+      (this.unknown === 'keep' && model.records.length > 0);
   }
 
-  abstract emit(): Emitted;
+  /** The class or interface of a record, and what stands before it. */
+  protected abstract record(record: RecordType): Doc[];
+  /** What all alternatives of a union have, as a type. */
+  protected abstract base(union: UnionType): Doc[];
+  /** The readers of choices that have one, and what is called to read a choice. */
+  protected abstract choiceReaders(): Doc[];
+  protected abstract choiceReader(choice: ChoiceType): Doc;
+  /** What reads a record, where it is not the class itself that says how. */
+  protected abstract recordReader(record: RecordType): Doc[];
+  /** What is called to read a record, by whoever comes before or after its reader. */
+  protected abstract readerOf(name: string): Doc;
+  /** What callers need beside what the types use. */
+  protected abstract readonly forCallers: string;
+  protected field(_record: string, key: string): string {
+    return key;
+  }
+  protected abstract readonly supportText: string;
 
-  protected file(head: readonly Doc[], body: readonly Doc[]): Emitted {
-    const text = (name: string): Doc => verbatim(helpers[name]!.text);
-    const inUse = Object.keys(helpers).filter((name) => this.used.has(name));
-    const first = inUse.filter((name) => /^(export class|const) /m.test(helpers[name]!.text));
-    const rest = inUse.filter((name) => !first.includes(name));
-    const doc = blocks([...head, ...first.map(text), ...body, ...rest.map(text)]);
-    const { names } = this;
+  rootOf(root: number): RootOfBench {
+    const { type } = this.model.roots[root]!;
+    const record = type.kind === 'record' ? this.recordOf(type.name) : undefined;
+    const fields = record?.fields ?? [];
     return {
-      files: [{ path: names.file, text: layOut(doc, width, 2) }],
-      names: new Map(
-        [...this.model.records, ...this.model.choices, ...this.model.unions].map(
-          ({ name }) =>
-            [name, { type: names.type(name), fields: names.fields.get(name) ?? new Map() }] as const,
+      Root: this.rootNames[root]!,
+      digits: this.digits,
+      record: record !== undefined,
+      keys: fields.map(({ key }) => key),
+      fields: fields.map(({ key }) => this.field(record!.name, key)),
+    };
+  }
+
+  emit(): Emitted {
+    const { model } = this;
+    const readers = text([...this.readers(), ...model.roots.flatMap((root, i) => this.rootReader(root, i))]);
+    const types = this.typesInOrder();
+    const functions = text(model.roots.map((_, i) => this.parseFunction(i)));
+    const code = [...types, functions, readers].join('\n\n');
+    const support = new Support(this.supportText, {
+      between: /\n\n(?=\S)/,
+      declares: /^(?:export )?(?:abstract )?(?:const|let|function|class|type) (\w+)/gm,
+      notNames: /^ *\w+[!?]?:/gm,
+      notCode: /\/\*\*[\s\S]*?\*\/|\/\/.*|"(?:[^"\\\n]|\\.)*"/g,
+    }).usedBy([code, this.forCallers, ...(this.digits ? ['parse stringify'] : [])]);
+    const head = text([
+      lines(
+        ...documentation(
+          { ...model, description: proseOf(model) ?? `Types for ${namesOfPayloads(model)}.` },
+          ['', `Generated by Skevo from ${this.options.origin}; edit that and generate again.`],
         ),
+      ),
+    ]);
+    const all = this.laidOut(types, functions, support, readers);
+    return {
+      files: [
+        { path: fileOf(model), text: `${[head, ...all].filter((part) => part !== '').join('\n\n')}\n` },
+      ],
+      names: new Map(
+        [...model.records, ...model.choices, ...model.unions].map(({ name }) => [
+          name,
+          {
+            type: this.types.get(name)!,
+            fields: new Map(
+              (this.recordOf(name)?.fields ?? []).map(({ key }) => [key, this.field(name, key)]),
+            ),
+          },
+        ]),
       ),
     };
   }
 
-  protected header(): Doc {
+  protected abstract typesInOrder(): readonly string[];
+  protected abstract laidOut(
+    types: readonly string[],
+    functions: string,
+    support: readonly string[],
+    readers: string,
+  ): readonly string[];
+
+  protected choice(choice: ChoiceType): Doc {
+    const words = choice.values.map(quoted);
+    const prose = documentation(
+      choice.open && proseOf(choice) === undefined
+        ? { ...choice, description: 'Other words than these are values too.' }
+        : choice,
+    );
+    return lines(...prose, [
+      `export type ${this.types.get(choice.name)!} =`,
+      aliased(choice.open ? [...words, '(string & {})'] : words),
+      ';',
+    ]);
+  }
+
+  protected union(union: UnionType): Doc[] {
+    const name = this.types.get(union.name)!;
+    const tagged = this.tagged.get(union.name);
+    const prose =
+      tagged !== undefined && proseOf(union) === undefined
+        ? { ...union, description: `Told apart by ${JSON.stringify(tagged.key)}.` }
+        : union;
+    return [
+      lines(...documentation(prose), [
+        `export type ${name} =`,
+        aliased(union.arms.map(({ type }) => this.typeText(type))),
+        ';',
+      ]),
+      ...this.base(union),
+    ];
+  }
+
+  protected rootType(root: RootType, i: number): Doc {
+    return lines(...documentation(root), [
+      `export type ${this.rootNames[i]!} =`,
+      aliased(this.typeText(root.type).split(/ \| (?=null$)/)),
+      ';',
+    ]);
+  }
+
+  protected parseFunction(i: number): Doc {
+    const Root = this.rootNames[i]!;
+    const parse = this.digits ? 'parseMarked' : 'JSON.parse';
     return lines(
-      ...documentation(this.model, [
-        `Generated by Skevo from ${this.options.origin}; edit that and generate again.`,
+      ...(this.digits ? comment(['Keeps every digit; what is read so is written by `stringify`.']) : []),
+      braces(signature(`export function parse${Root}`, 'json: string', Root), [
+        ['return ', call(`read${Root}`, [`${parse}(json)`]), ';'],
       ]),
     );
   }
 
-  /** Notes that a helper is needed, and what it needs; returns its name. */
-  protected use(name: string): string {
-    if (!this.used.has(name)) {
-      this.used.add(name);
-      helpers[name]!.needs.forEach((each) => this.use(each));
+  /** What reads a payload whose type has no reader yet. */
+  protected rootReader({ type }: RootType, i: number): Doc[] {
+    if ('name' in type && this.written.has(type.name)) return [];
+    const Root = this.rootNames[i]!;
+    return [assigned(`export const read${Root}: Read<${Root}>`, [this.reader(type)])];
+  }
+
+  /** What reads choices, records and unions, each behind what it is made of as far as that can be. */
+  protected readers(): Doc[] {
+    const { records, unions } = this.model;
+    const docs = this.choiceReaders();
+    const begun = new Set<string>();
+    const visit = (name: string) => {
+      if (begun.has(name)) return;
+      begun.add(name);
+      const record = this.recordOf(name);
+      const union = unions.find((each) => each.name === name);
+      const parts = [
+        ...(record?.fields.map(({ type }) => type) ?? []),
+        ...(record?.others === undefined ? [] : [record.others]),
+        ...(union?.arms.map(({ type }) => type) ?? []),
+      ];
+      for (const part of parts) for (const each of namesWithin(part)) visit(each);
+      const own = record === undefined ? [this.unionReader(union!)] : this.recordReader(record);
+      docs.push(...own);
+      if (own.length > 0) this.written.add(name);
+    };
+    [...unions, ...records].forEach(({ name }) => visit(name));
+    return docs;
+  }
+
+  protected unionReader(union: UnionType): Doc {
+    const name = this.types.get(union.name)!;
+    const objects = union.arms.filter(({ test }) => test.kind !== 'json');
+    const others = union.arms.filter(({ test }) => test.kind === 'json');
+    const head = `export const read${name}: Read<${name}>`;
+    if (others.length === 0) return assigned(head, this.told(name, objects));
+    const entries = others.map(({ type }) => {
+      const kind = byJsonType(type, {
+        boolean: 'boolean',
+        string: 'text',
+        number: 'number',
+        list: 'list',
+        object: 'object',
+      });
+      return entry(kind, this.reader(type));
+    });
+    const types = objects.map(({ type }) => this.typeText(type)).join(' | ');
+    if (objects.length > 0) entries.push(['object: ', ...this.told(types, objects), ',']);
+    return assigned(head, [`oneOf<${name}>({`, ...hugged(entries), '})']);
+  }
+
+  /** What reads one of several records. */
+  protected told(type: string, arms: readonly UnionArm[]): Doc[] {
+    const tests = arms.map(({ test }) => test as Exclude<ArmTest, { kind: 'json' }>);
+    const entries = arms.flatMap((arm, i) => {
+      const test = tests[i]!;
+      const words = test.kind === 'tag' ? test.values : [test.key];
+      return words.map((word) => entry(propertyName(word), this.reader(arm.type)));
+    });
+    const by = tests[0]!.kind === 'tag' ? `tagged<${type}>(${quoted(tests[0]!.key)}, {` : `keyed<${type}>({`;
+    return [by, ...hugged(entries), '})'];
+  }
+
+  protected reader(type: Type): Doc {
+    switch (type.kind) {
+      case 'anything':
+        return 'anything';
+      case 'null':
+        return 'nothing';
+      case 'boolean':
+        return 'flag';
+      case 'string':
+        return 'text';
+      case 'integer':
+        return isWide(type) ? 'wideInteger' : 'integer';
+      case 'number':
+        return type.exact ? 'decimal' : 'double';
+      case 'literal':
+        return call('word', [quoted(type.value)]);
+      case 'list':
+        return call('list', [this.reader(type.items)]);
+      case 'map':
+        return call('map', [this.reader(type.values)]);
+      case 'tuple':
+        return call(
+          'tuple',
+          type.items.map((item) => this.reader(item)),
+        );
+      case 'nullable':
+        return type.of.kind === 'anything' ? 'anything' : call('nullable', [this.reader(type.of)]);
+      case 'choice':
+        return this.choiceReader(this.model.choices.find(({ name }) => name === type.name)!);
+      case 'record':
+        return this.readerOf(type.name);
+      case 'union':
+        return this.late(type.name);
     }
-    return name;
   }
 
-  /** The property that holds what the schema does not know of a record. */
-  protected unknownField(): string {
-    // Alternatives of a union are told by their properties too, so none of all is called so.
-    return unknownField([...this.names.fields.values()].flatMap((each) => [...each.values()]));
-  }
-
-  protected choices(): Doc[] {
-    return this.model.choices.flatMap((choice) => [
-      lines(...documentation(choice), [
-        `export type ${this.names.type(choice.name)} =`,
-        aliased([...choice.values.map(quoted), ...(choice.open ? ['(string & {})'] : [])]),
-        ';',
-      ]),
-      ...(choice.open ? [] : [this.choiceValues(choice)]),
-    ]);
-  }
-
-  private choiceValues(choice: ChoiceType): Doc {
-    const type = this.names.type(choice.name);
-    return [
-      `const ${this.names.choices(choice.name)}: readonly ${type}[] = `,
-      listLiteral(choice.values.map(quoted)),
-      ';',
-    ];
-  }
-
-  protected unionTypes(): Doc[] {
-    return this.model.unions.map((union) => [
-      `export type ${this.names.type(union.name)} =`,
-      aliased(union.arms.map((arm) => this.typeText(arm.type))),
-      ';',
-    ]);
+  /** The reader of a type, which may stand below whoever names it. */
+  protected late(name: string): string {
+    const reader = `read${this.types.get(name)!}`;
+    return this.written.has(name) ? reader : `(value) => ${reader}(value)`;
   }
 
   protected typeText(type: Type): string {
@@ -112,95 +348,71 @@ export abstract class Emitter {
       null: () => 'null',
       boolean: () => 'boolean',
       string: () => 'string',
-      integer: (width) => (width === 'int32' || width === 'double-int' ? 'number' : 'bigint'),
-      number: (exact) => (exact ? this.use('Decimal') : 'number'),
+      integer: (width, isUnstated) => (isWide({ width, isUnstated }) ? 'bigint' : 'number'),
+      number: (exact) => (exact ? 'number | WideNumber' : 'number'),
       literal: quoted,
-      list: (items) => (items.endsWith(' | null') ? `(${items})[]` : `${items}[]`),
+      // A list of what is one of several, unless these are inside something else already.
+      list: (items) => (/ \| (?![^([{<]*[)\]}>])/.test(items) ? `(${items})[]` : `${items}[]`),
       map: (values) => `Record<string, ${values}>`,
       tuple: (items) => `[${items.join(', ')}]`,
-      named: (name) => this.names.type(name),
+      named: (name) => this.types.get(name)!,
       nullable: (of) => `${of} | null`,
     });
   }
 
   protected fieldType(field: RecordField): string {
-    const text = this.typeText(field.type);
-    return hasNullState(field) ? `${text} | null` : text;
+    const type = this.typeText(field.type);
+    return hasNullState(field) ? `${type} | null` : type;
   }
 
-  /** Functions that read the unions of the model, by the JSON type of what they meet. */
-  protected unionReaders(exactNumbers: readonly string[]): Doc[] {
-    return this.model.unions.map((union) => {
-      const type = this.names.type(union.name);
-      this.use('DecodeError');
-      // A list and a number with all its digits pass the test for an object, so they are asked for first.
-      const isObject = ({ type: each }: UnionArm) => each.kind === 'record' || each.kind === 'map';
-      const inOrder = [...union.arms].sort((x, y) => Number(isObject(x)) - Number(isObject(y)));
-      const arms = inOrder.map((arm) =>
-        ifThen(this.testsFor(arm, exactNumbers), '||', [
-          'return ',
-          call(this.reader(arm.type), ['value']),
-          ';',
-        ]),
-      );
-      const wanted = expectedOf(union);
-      return braces(signature(`read${type}`, 'value: unknown', type), [
-        ...arms,
-        [call('throw new DecodeError', [quoted(wanted), 'value']), ';'],
-      ]);
-    });
+  protected recordOf(name: string): RecordType | undefined {
+    return this.model.records.find((record) => record.name === name);
   }
 
-  private testsFor({ type, test }: UnionArm, exactNumbers: readonly string[]): string[] {
-    if (test.kind === 'tag') return [this.tagTest(this.wireKey(test.key), test.values)];
-    if (test.kind === 'key') return [this.keyTest(this.wireKey(test.key))];
-    return testsFor(type, 'value', this.exact ? exactNumbers : []);
+  protected fresh(wanted: string): string {
+    const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
+    this.taken.add(name);
+    return name;
   }
-
-  protected tagTest(key: string, values: readonly string[]): string {
-    return `${this.use('hasTag')}(value, ${quoted(key)}, [${values.map(quoted).join(', ')}])`;
-  }
-
-  protected keyTest(key: string): string {
-    return `${this.use('hasKey')}(value, ${quoted(key)})`;
-  }
-
-  /** A key as it stands in what the readers read. */
-  protected wireKey(key: string): string {
-    return key;
-  }
-
-  protected isOpen(choice: string): boolean {
-    return this.model.choices.find(({ name }) => name === choice)!.open;
-  }
-
-  /** The two functions that a user calls: from JSON text to the payload, and back by the lines given. */
-  protected entryPoints(payload: RootType, parse: string, encode: readonly Doc[]): Doc[] {
-    const root = payload.type;
-    const type = this.typeText(root);
-    this.use('DecodeError');
-    const decode: Doc = ['return ', call(this.reader(root), [`${parse}(text)`]), ';'];
-    return [
-      lines(
-        ...comment([
-          'Decodes one payload from JSON text.',
-          '@throws DecodeError, or SyntaxError when the text is not JSON',
-        ]),
-        braces(['export ', signature(this.names.decode(payload), 'text: string', type)], [decode]),
-      ),
-      lines(
-        ...comment(['Encodes one payload as JSON text.']),
-        braces(['export ', signature(this.names.encode(payload), `payload: ${type}`, 'string')], encode),
-      ),
-    ];
-  }
-
-  /** An expression for the function that reads a type. */
-  protected abstract reader(type: Type): string;
 }
 
-export const unknownProse = 'The fields that the schema does not know.';
+export const otherKeys = 'The keys that the schema does not name.';
 
-export function signature(name: string, parameter: string, result: string): Doc {
-  return [call(`function ${name}`, [parameter]), `: ${result} `];
+/** Whether a double does not carry every integer of a width; where the schema says none, what it has is refused. */
+export function isWide({
+  width,
+  isUnstated,
+}: {
+  readonly width: IntegerWidth;
+  readonly isUnstated?: boolean;
+}): boolean {
+  return isUnstated !== true && (width === 'int64' || width === 'unbounded');
+}
+
+function namesWithin(type: Type): string[] {
+  return [...typesWithin(type)].flatMap((each) => (isComposite(each) ? [each.name] : []));
+}
+
+/** A constant: its value on the line of the name, as far as the first part fits there. */
+export function assigned(head: string, value: readonly Doc[]): Doc {
+  const [first] = value;
+  const fits = typeof first !== 'string' || head.length + 3 + first.length <= width;
+  return fits ? [`${head} = `, ...value, ';'] : [`${head} =`, indent([lineBreak, ...value, ';'])];
+}
+
+/** Entries of an object that begins and ends on the lines of what is around it. */
+export function hugged(entries: readonly Doc[]): Doc[] {
+  return entries.length === 0 ? [] : [indentLines(entries), lineBreak];
+}
+
+export function entry(name: string, value: Doc): Doc {
+  return name === value ? `${name},` : property(name, value);
+}
+
+export function signature(head: string, parameter: string, result: string): string {
+  return `${head}(${parameter}): ${result} `;
+}
+
+export function text(docs: readonly Doc[]): string {
+  return layOut(blocks(docs), width, 2).trim();
 }

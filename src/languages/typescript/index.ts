@@ -1,15 +1,13 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, GeneratedFile, Language, Limit } from '../language.js';
-import { emitClasses } from './emit-classes.js';
+import { emitClasses, rootOfClass } from './class.js';
 import { emitInterfaces, rootOfInterface } from './interface.js';
 import { plainTypeScript, reachTypeScript } from './reach.js';
-import { fileOf, Names } from './names.js';
-import { benchScope } from '../kit/bench.js';
+import { fileOf } from './names.js';
 import { quoted } from './source.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.ts.text';
-import interfaceTemplate from './templates/bench-interface.ts.text';
-import { built, changed, generated } from '../kit/ways.js';
+import { built, changed } from '../kit/ways.js';
 
 /** JSON.parse has no more digits than a double, and JSON.stringify refuses integers that need more. */
 const rounded: Limit = {
@@ -54,21 +52,29 @@ export const typescript: Language = {
       name: 'class',
       summary: 'classes decorated for class-validator and class-transformer',
       ways: [
-        generated,
+        { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
+        {
+          name: 'response',
+          summary: 'the read function on what response.json() made, and JSON.stringify',
+          limits: [rounded],
+        },
+        { name: 'field', summary: "a field of the caller's own class" },
+        { name: 'elements', summary: 'elements of a list and of a map' },
         {
           name: 'plainToInstance',
           summary: 'plainToInstance, validate and instanceToPlain of JSON.parse',
-          limits: [{ says: 'long integers and decimals need the generated functions', ours: true }],
+          limits: [rounded],
         },
         built,
         changed,
       ],
-      natives: ['date-time', 'base64'],
+      carriesUnknown: true,
+      // class-transformer passes over them.
+      unboundKeys: /^(?:|__proto__|constructor)$/,
       emit: emitClasses,
       reach: (root, steps, names) => reachTypeScript(root, steps, names, true),
       plain: plainTypeScript,
-      bench: (model, options) =>
-        bench(model, options, ['class-transformer', 'class-validator', 'reflect-metadata']),
+      bench: benchOfClasses,
     },
     {
       name: 'interface',
@@ -95,60 +101,48 @@ export const typescript: Language = {
   ],
 };
 
-function bench(model: TypeModel, options: BenchOptions, packages: readonly string[]): Bench {
-  const names = new Names(model);
-  const payload = model.roots[options.root ?? 0]!;
-  const { scope, changes } = benchScope(model, options, true);
-  const setters = scope.setters.map((field) => ({ ...field, key: quoted(field.Field) }));
-  const program = `${fill(benchTemplate, {
-    ...scope,
-    setters,
-    library: packages.length > 0,
-    file: names.file.replace(/\.ts$/, '.js'),
-    decode: names.decode(payload),
-    encode: names.encode(payload),
-  })}\n`;
-  return {
-    changes,
-    files: [
-      { path: 'main.ts', text: program },
-      ...surroundings({
-        experimentalDecorators: true,
-        // As many an application has it, for other libraries.
-        emitDecoratorMetadata: true,
-      }),
-    ],
-    packages,
-    build: [{ tool: 'tsc', arguments: ['-p', 'tsconfig.json'] }],
-    run: { tool: 'node', arguments: ['out/main.js'] },
-  };
+const shared = {
+  exactOptionalPropertyTypes: true,
+  noUncheckedIndexedAccess: true,
+  verbatimModuleSyntax: true,
+  noPropertyAccessFromIndexSignature: true,
+  noUnusedLocals: true,
+  noUnusedParameters: true,
+};
+
+function benchOfClasses(model: TypeModel, options: BenchOptions): Bench {
+  const packages = ['class-transformer', 'class-validator', 'reflect-metadata'];
+  // As many an application has it, for other libraries.
+  const decorated = { experimentalDecorators: true, emitDecoratorMetadata: true, noImplicitOverride: true };
+  return { ...bench(model, options, rootOfClass, decorated), packages };
 }
 
-function benchOfInterfaces(model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench {
-  const { Root, digits, keys } = rootOfInterface(model, unknown, root);
-  const program = fill(interfaceTemplate, {
+function benchOfInterfaces(model: TypeModel, options: BenchOptions): Bench {
+  return bench(model, options, rootOfInterface, {
+    erasableSyntaxOnly: true,
+    isolatedDeclarations: true,
+    declaration: true,
+  });
+}
+
+function bench(
+  model: TypeModel,
+  { unknown, root = 0 }: BenchOptions,
+  rootOf: typeof rootOfClass,
+  settings: Readonly<Record<string, boolean>>,
+): Bench {
+  const { Root, digits, record, keys, fields } = rootOf(model, unknown, root);
+  const program = fill(benchTemplate, {
     Root,
     digits,
+    record,
+    classes: rootOf === rootOfClass,
     file: fileOf(model).replace(/\.ts$/, '.js'),
-    record: keys.length > 0,
-    keys: keys.map((key) => ({ key: quoted(key) })),
+    fields: fields.map((field) => ({ field: quoted(field) })),
   });
   return {
     changes: keys,
-    files: [
-      { path: 'main.ts', text: `${program}\n` },
-      ...surroundings({
-        exactOptionalPropertyTypes: true,
-        noUncheckedIndexedAccess: true,
-        erasableSyntaxOnly: true,
-        isolatedDeclarations: true,
-        declaration: true,
-        verbatimModuleSyntax: true,
-        noPropertyAccessFromIndexSignature: true,
-        noUnusedLocals: true,
-        noUnusedParameters: true,
-      }),
-    ],
+    files: [{ path: 'main.ts', text: `${program}\n` }, ...surroundings({ ...shared, ...settings })],
     build: [{ tool: 'tsc', arguments: ['-p', 'tsconfig.json'] }],
     run: { tool: 'node', arguments: ['out/main.js'] },
   };

@@ -194,9 +194,9 @@ export function map<T>(read: Read<T>): Read<Record<string, T>> {
   };
 }
 
-type Fields<T> = { [Key in keyof T]-?: Read<T[Key]> };
+type Readers<T> = { [Key in keyof T]-?: Read<T[Key]> };
 
-export function object<T>(fields: Fields<T>): Read<T> {
+export function object<T>(fields: Readers<T>): Read<T> {
   const entries = Object.entries<Read<unknown>>(fields);
   return (value) => {
     if (!isObject(value)) throw misfit(value, "an object");
@@ -334,7 +334,7 @@ function digitsOf(value: unknown): string | undefined {
 function unmarked(value: unknown): unknown {
   if (typeof value === "string")
     return isMarked(value) ? new WideNumber(value.slice(mark.length)) : value;
-  if (typeof value !== "object" || value === null) return value;
+  if (!isObject(value) && !Array.isArray(value)) return value;
   const parent = value as Record<string, unknown>;
   for (const key of Object.keys(parent)) {
     const part = parent[key];
@@ -346,7 +346,7 @@ function unmarked(value: unknown): unknown {
 
 /** As JSON.parse, with marked text for what is wide. */
 function parseMarked(json: string): unknown {
-  let text = "";
+  let marked = "";
   let copied = 0;
   for (let at = 0; at < json.length; at++) {
     const code = json.charCodeAt(at);
@@ -361,11 +361,11 @@ function parseMarked(json: string): unknown {
       if (at - start < 15 && !hasExponent) continue;
       const token = json.slice(start, at + 1);
       if (!isWide(token)) continue;
-      text += `${json.slice(copied, start)}"${mark}${token}"`;
+      marked += `${json.slice(copied, start)}"${mark}${token}"`;
       copied = at + 1;
     }
   }
-  return JSON.parse(copied === 0 ? json : text + json.slice(copied));
+  return JSON.parse(copied === 0 ? json : marked + json.slice(copied));
 }
 
 const quote = 0x22;
