@@ -94,6 +94,8 @@ const parts = chunks(words, 60);
 
 /** Compilers that take minutes for all words are given every sixth part or eighteenth word, unless all are asked for. */
 const slow = ['go', 'rust', 'swift', 'kotlin', 'scala', 'cpp', 'java'];
+/** Milliseconds for a compiler that has 60 words as keys, types, choices and tags beside other compilers. */
+const timeout = 600_000;
 const isLong = process.env['SKEVO_LONG'] !== undefined;
 const someOf = <T>(language: Language, all: readonly T[], step = 6): readonly T[] =>
   isLong || !slow.includes(language.name) ? all : all.filter((_, i) => i % step === 0);
@@ -105,7 +107,7 @@ describe.concurrent('words that mean something somewhere are keys, types, choice
         language,
         parts.map((some, i) => ({ some, i })),
       ),
-    )(`${language.name} ${style.name} $i`, async ({ some }, { expect }) => {
+    )(`${language.name} ${style.name} $i`, { timeout }, async ({ some }, { expect }) => {
       const unbound = style.unboundKeys ?? language.unboundKeys;
       const own = some.filter((word) => unbound?.test(word) !== true);
       const payloads = [payloadOf(own, true), payloadOf(own, false)];

@@ -134,7 +134,7 @@ describe('generate', () => {
     );
     expect(readFileSync(join(folder, 'out', 'python', 'sailing.py'), 'utf8')).toBe(python.out);
     expect(readFileSync(join(folder, 'out', 'typescript-interface', 'sailing.ts'), 'utf8')).toContain(
-      'departsAt?: string;',
+      'departs_at?: string;',
     );
     expect(skevo(['generate', 's.json', '--language', 'python,typescript'], { cwd: folder })).toMatchObject({
       code: 2,

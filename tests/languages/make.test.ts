@@ -374,10 +374,10 @@ describe('classes whose decorators look at the types of properties', () => {
     const target = { language: typescript, style: typescript.styles[0] };
     const [made] = makeAll(circular, [target], { origin: 's.json' });
     const { text } = made!.emitted.files[0]!;
-    const at = (name: string) => text.indexOf(`export class ${name} {`);
+    const at = (name: string) => text.indexOf(`export class ${name} extends Payload {`);
     expect(at('Engine')).toBeLessThan(at('Vessel'));
     expect(at('Vessel')).toBeLessThan(at('Berth'));
-    expect(text).toContain('home?: Berth & {};');
+    expect(text).toContain('home?: Ref<Berth>;');
     expect(text).toContain('vessel!: Vessel;');
     expect(text).toContain('next?: Berth;');
   });

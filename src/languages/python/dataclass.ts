@@ -13,7 +13,7 @@ import payloadSupport from './support/payload.py';
 const words = (text: string) => text.split(' ');
 
 const ownTypes = words(
-  'ABSENT Enum Field Final ForwardRef Host MISSING Mapping NamedTuple NoneType OpenPayload Payload PayloadError Self TypeAlias TypeError RecursionError KeyError Exception UUID UnionType',
+  'ABSENT Enum Final ForwardRef Host MISSING Mapping NamedTuple NoneType OpenPayload Payload PayloadError Self TypeAlias TypeError RecursionError KeyError Exception UUID UnionType',
 );
 
 /** Words between underscores that are Python's, and no holes. */

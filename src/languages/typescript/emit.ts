@@ -41,7 +41,7 @@ const keywords =
 
 /** What no type may be called: words of the language, types that it has already, and those of the support code. */
 export const reservedTypes = new Set(
-  `${keywords} Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol Kind Readers PayloadError Read ReadonlySet Step WideNumber`.split(
+  `${keywords} Array BigInt Boolean Date Error Function JSON Map Math Number Object Promise Record RegExp Set String Symbol JsonKind PayloadError Read Readers ReadonlySet WideNumber`.split(
     ' ',
   ),
 );

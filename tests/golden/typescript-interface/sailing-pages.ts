@@ -223,10 +223,10 @@ function tagged<T>(key: string, arms: Record<string, Read<T>>): Read<T> {
   };
 }
 
-type Kind = "boolean" | "text" | "number" | "list" | "object";
+type JsonKind = "boolean" | "text" | "number" | "list" | "object";
 
 /** A value that may be of several kinds of JSON. */
-function oneOf<T>(arms: Partial<Record<Kind, Read<T>>>): Read<T> {
+function oneOf<T>(arms: Partial<Record<JsonKind, Read<T>>>): Read<T> {
   return (value) => {
     const kind = kindOf(value);
     const read = kind === undefined ? undefined : arms[kind];
@@ -235,7 +235,7 @@ function oneOf<T>(arms: Partial<Record<Kind, Read<T>>>): Read<T> {
   };
 }
 
-function kindOf(value: unknown): Kind | undefined {
+function kindOf(value: unknown): JsonKind | undefined {
   if (typeof value === "boolean") return "boolean";
   if (typeof value === "string") return isMarked(value) ? "number" : "text";
   if (Array.isArray(value)) return "list";
