@@ -118,6 +118,13 @@ const clients: Readonly<Record<string, Client>> = {
     isolatedDeclarations: true,
     declaration: true,
   }),
+  php: {
+    types: '.',
+    package: 'Saltmere\\Sailings',
+    files: {},
+    build: [],
+    run: ['php', '-d', 'error_reporting=-1', '-d', 'display_errors=1', 'main.php'],
+  },
   python: pythonClient('dataclass'),
   'python-pydantic': pythonClient('pydantic'),
   kotlin: {

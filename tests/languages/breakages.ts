@@ -349,22 +349,14 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
   'java jackson2': javaRecord('com.fasterxml.jackson'),
   'php class': {
     'a field is dropped': [php, / +'seats' => \$this->seats,\n/, ''],
-    'a rename is dropped': [php, /'departs_at' => \$this/, "'departsAt' => $this"],
+    'a rename is dropped': [php, /'departs_at' => /, "'departsAt' => "],
     'a missing field gets a default': [
       php,
       /if \(\$this->gate !== null\) \{\n +\$fields\['gate'\] = \$this->gate;/,
       "if (true) {\n$fields['gate'] = $this->gate ?? 'A';",
     ],
-    'null becomes absent': [
-      php,
-      /\$this->delay !== Absent::Absent/,
-      '$this->delay !== Absent::Absent && $this->delay !== null',
-    ],
-    'absent becomes null': [
-      php,
-      /if \(\$this->delay !== Absent::Absent\) \{\n +\$fields\['delay'\] = \$this->delay;/,
-      "if (true) {\n$fields['delay'] = $this->delay === Absent::Absent ? null : $this->delay;",
-    ],
+    'null becomes absent': [php, /if \(\$this->hasDelay\)/, 'if ($this->delay !== null)'],
+    'absent becomes null': [php, /if \(\$this->hasDelay\)/, 'if (true)'],
     'an integer becomes text': [php, /'seats' => \$this->seats/, "'seats' => (string) $this->seats"],
     'an element is lost': [
       php,

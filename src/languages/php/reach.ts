@@ -2,7 +2,7 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { php } from './emit.js';
+import { php } from './text.js';
 
 const variables = {
   ...camelCase,
@@ -27,11 +27,8 @@ export function reachPhp(root: string, steps: readonly ReachStep[], names: Emitt
       field: (here, name) => `${here}->${name}`,
       ifThere: (here) => ({ line: `if (is_object(${here}) || is_array(${here})) {`, here }),
       position: (here, index) => `${here}[${index}]`,
-      ifArm: (here, type, name) => ({
-        line:
-          name !== undefined || type.kind === 'map'
-            ? `if (${here} instanceof ${name ?? '\\ArrayObject'}) {`
-            : `if (is_array(${here})) {`,
+      ifArm: (here, _type, name) => ({
+        line: name !== undefined ? `if (${here} instanceof ${name}) {` : `if (is_array(${here})) {`,
         here,
       }),
     },

@@ -6,8 +6,8 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Stands for a key that is not there, where null stands for null. */
+/** Stands for a field that is not there, where null stands for null. */
 enum Absent
 {
-    case Absent;
+    case Value;
 }

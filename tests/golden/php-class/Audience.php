@@ -6,14 +6,9 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Fields of this type hold other words as strings. */
-enum Audience: string
+/** The words that are known; others are values too. */
+final class Audience
 {
-    case Agents = 'agents';
-    case Crew = 'crew';
-
-    public static function read(mixed $value): self|string
-    {
-        return self::tryFrom(Read::string($value)) ?? $value;
-    }
+    public const AGENTS = 'agents';
+    public const CREW = 'crew';
 }

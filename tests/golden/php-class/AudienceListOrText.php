@@ -6,15 +6,20 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Tells apart what a value is: list<Audience|string>|string. */
+/**
+ * One of several types.
+ *
+ * @internal
+ */
 final class AudienceListOrText
 {
-    public static function read(mixed $value): array|string
+    /** @return list<string>|string */
+    public static function read(JsonReader $json, int|string $key): array|string
     {
-        return match (true) {
-            is_array($value) => Read::listOf(Audience::read(...))($value),
-            is_string($value) => Read::string($value),
-            default => throw Read::mismatch('a list or a string', $value),
+        return match ($json->kind($key)) {
+            'list' => $json->list($key, static fn (JsonReader $items, int $i): string => $items->string($i)),
+            'string' => $json->string($key),
+            default => throw $json->isNot('a list or a string', $key),
         };
     }
 }

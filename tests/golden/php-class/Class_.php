@@ -6,15 +6,10 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Fields of this type hold other words as strings. */
-enum Class_: string
+/** The words that are known; others are values too. */
+final class Class_
 {
-    case Foot = 'foot';
-    case Freight = 'freight';
-    case Vehicle = 'vehicle';
-
-    public static function read(mixed $value): self|string
-    {
-        return self::tryFrom(Read::string($value)) ?? $value;
-    }
+    public const FOOT = 'foot';
+    public const FREIGHT = 'freight';
+    public const VEHICLE = 'vehicle';
 }

@@ -6,60 +6,61 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class ClosureNotice implements \JsonSerializable
+use DateTimeImmutable;
+
+final readonly class ClosureNotice extends Notice
 {
+    /**
+     * @param list<Comment> $comments
+     * @param list<string>|string $audience
+     */
     public function __construct(
-        public readonly int $id,
-        public readonly string $kind,
-        public readonly string $issued,
-        public readonly string $title,
-        public readonly string $berth,
-        public readonly ?string $until,
-        /** @var list<Comment> */
-        public readonly array $comments,
-        /** @var list<Audience|string>|string */
-        public readonly array|string $audience,
+        int $id,
+        DateTimeImmutable $issued,
+        string $title,
+        array $comments,
+        array|string $audience,
+        public string $berth,
+        public ?DateTimeImmutable $until,
     ) {
+        parent::__construct($id, $issued, $title, $comments, $audience);
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
+        $json->oneOf('kind', 'closure');
 
         return new self(
-            Read::required($fields, 'id', Read::int(...)),
-            Read::required($fields, 'kind', Read::literal('closure')),
-            Read::required($fields, 'issued', Read::string(...)),
-            Read::required($fields, 'title', Read::string(...)),
-            Read::required($fields, 'berth', Read::string(...)),
-            Read::required($fields, 'until', Read::nullable(Read::string(...))),
-            Read::required($fields, 'comments', Read::listOf(Comment::read(...))),
-            Read::required($fields, 'audience', AudienceListOrText::read(...)),
+            id: $json->int('id'),
+            issued: $json->dateTime('issued'),
+            title: $json->string('title'),
+            berth: $json->string('berth'),
+            until: $json->isNull('until') ? null : $json->dateTime('until'),
+            comments: $json->objects('comments', Comment::read(...)),
+            audience: AudienceListOrText::read($json, 'audience'),
         );
     }
 
-    /** The time in $issued. */
-    public function issuedTime(): \DateTimeImmutable
+    public function kind(): string
     {
-        return new \DateTimeImmutable($this->issued);
+        return 'closure';
     }
 
-    /** The time in $until; null when there is none. */
-    public function untilTime(): ?\DateTimeImmutable
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
     {
-        return is_string($this->until) ? new \DateTimeImmutable($this->until) : null;
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object
     {
         return (object) [
+            'kind' => 'closure',
             'id' => $this->id,
-            'kind' => $this->kind,
-            'issued' => $this->issued,
+            'issued' => Rfc3339::format($this->issued),
             'title' => $this->title,
             'berth' => $this->berth,
-            'until' => $this->until,
+            'until' => $this->until === null ? null : Rfc3339::format($this->until),
             'comments' => $this->comments,
             'audience' => $this->audience,
         ];

@@ -6,41 +6,41 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class Comment implements \JsonSerializable
+use DateTimeImmutable;
+use JsonSerializable;
+
+final readonly class Comment implements JsonSerializable
 {
+    /** @param list<Comment> $replies */
     public function __construct(
-        public readonly string $by,
-        public readonly string $at,
-        public readonly string $text,
-        /** @var list<Comment> */
-        public readonly array $replies,
+        public string $by,
+        public DateTimeImmutable $at,
+        public string $text,
+        public array $replies,
     ) {
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
-
         return new self(
-            Read::required($fields, 'by', Read::string(...)),
-            Read::required($fields, 'at', Read::string(...)),
-            Read::required($fields, 'text', Read::string(...)),
-            Read::required($fields, 'replies', Read::listOf(Comment::read(...))),
+            by: $json->string('by'),
+            at: $json->dateTime('at'),
+            text: $json->string('text'),
+            replies: $json->objects('replies', Comment::read(...)),
         );
     }
 
-    /** The time in $at. */
-    public function atTime(): \DateTimeImmutable
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
     {
-        return new \DateTimeImmutable($this->at);
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object
     {
         return (object) [
             'by' => $this->by,
-            'at' => $this->at,
+            'at' => Rfc3339::format($this->at),
             'text' => $this->text,
             'replies' => $this->replies,
         ];

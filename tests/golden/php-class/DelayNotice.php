@@ -6,51 +6,58 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class DelayNotice implements \JsonSerializable
+use DateTimeImmutable;
+
+final readonly class DelayNotice extends Notice
 {
+    /**
+     * @param list<Comment> $comments
+     * @param list<string>|string $audience
+     */
     public function __construct(
-        public readonly int $id,
-        public readonly string $kind,
-        public readonly string $issued,
-        public readonly string $title,
-        /** @var list<Comment> */
-        public readonly array $comments,
-        /** @var list<Audience|string>|string */
-        public readonly array|string $audience,
-        public readonly string $sailing,
-        public readonly int $minutes,
+        int $id,
+        DateTimeImmutable $issued,
+        string $title,
+        array $comments,
+        array|string $audience,
+        public string $sailing,
+        public int $minutes,
     ) {
+        parent::__construct($id, $issued, $title, $comments, $audience);
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
+        $json->oneOf('kind', 'delay');
 
         return new self(
-            Read::required($fields, 'id', Read::int(...)),
-            Read::required($fields, 'kind', Read::literal('delay')),
-            Read::required($fields, 'issued', Read::string(...)),
-            Read::required($fields, 'title', Read::string(...)),
-            Read::required($fields, 'comments', Read::listOf(Comment::read(...))),
-            Read::required($fields, 'audience', AudienceListOrText::read(...)),
-            Read::required($fields, 'sailing', Read::string(...)),
-            Read::required($fields, 'minutes', Read::int(...)),
+            id: $json->int('id'),
+            issued: $json->dateTime('issued'),
+            title: $json->string('title'),
+            comments: $json->objects('comments', Comment::read(...)),
+            audience: AudienceListOrText::read($json, 'audience'),
+            sailing: $json->string('sailing'),
+            minutes: $json->int('minutes'),
         );
     }
 
-    /** The time in $issued. */
-    public function issuedTime(): \DateTimeImmutable
+    public function kind(): string
     {
-        return new \DateTimeImmutable($this->issued);
+        return 'delay';
+    }
+
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
+    {
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object
     {
         return (object) [
+            'kind' => 'delay',
             'id' => $this->id,
-            'kind' => $this->kind,
-            'issued' => $this->issued,
+            'issued' => Rfc3339::format($this->issued),
             'title' => $this->title,
             'comments' => $this->comments,
             'audience' => $this->audience,

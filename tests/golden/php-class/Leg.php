@@ -6,29 +6,47 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class Leg implements \JsonSerializable
+use JsonSerializable;
+
+final readonly class Leg implements JsonSerializable
 {
+    public ?string $gate;
+    public bool $hasGate;
+
     public function __construct(
-        public readonly int $seq,
-        public readonly string $from,
-        public readonly string $to,
-        public readonly int $minutes,
-        public readonly string|null|Absent $gate = Absent::Absent,
+        public int $seq,
+        public string $from,
+        public string $to,
+        public int $minutes,
+        string|Absent|null $gate = Absent::Value,
     ) {
+        $this->gate = $gate instanceof Absent ? null : $gate;
+        $this->hasGate = !$gate instanceof Absent;
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
-
         return new self(
-            Read::required($fields, 'seq', Read::int(...)),
-            Read::required($fields, 'from', Read::string(...)),
-            Read::required($fields, 'to', Read::string(...)),
-            Read::required($fields, 'minutes', Read::int(...)),
-            Read::optional($fields, 'gate', Read::nullable(Read::string(...)), Absent::Absent),
+            seq: $json->int('seq'),
+            from: $json->string('from'),
+            to: $json->string('to'),
+            minutes: $json->int('minutes'),
+            gate: match (true) {
+                !$json->has('gate') => Absent::Value,
+                $json->isNull('gate') => null,
+                default => $json->string('gate'),
+            },
         );
+    }
+
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
+    {
+        $fields = get_object_vars($this);
+        $fields['gate'] = $this->hasGate ? $this->gate : Absent::Value;
+        unset($fields['hasGate']);
+
+        return new self(...$changes + $fields);
     }
 
     public function jsonSerialize(): object
@@ -39,7 +57,7 @@ final class Leg implements \JsonSerializable
             'to' => $this->to,
             'minutes' => $this->minutes,
         ];
-        if ($this->gate !== Absent::Absent) {
+        if ($this->hasGate) {
             $fields['gate'] = $this->gate;
         }
 

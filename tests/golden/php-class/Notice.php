@@ -6,16 +6,49 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Tells apart what a value is: ClosureNotice|DelayNotice|WeatherNotice. */
-final class Notice
+use DateTimeImmutable;
+use JsonException;
+use JsonSerializable;
+
+/**
+ * Told apart by its kind.
+ *
+ * @phpstan-sealed ClosureNotice|DelayNotice|WeatherNotice
+ * @psalm-inheritors ClosureNotice|DelayNotice|WeatherNotice
+ */
+abstract readonly class Notice implements JsonSerializable
 {
-    public static function read(mixed $value): ClosureNotice|DelayNotice|WeatherNotice
+    /**
+     * @param list<Comment> $comments
+     * @param list<string>|string $audience
+     */
+    public function __construct(
+        public int $id,
+        public DateTimeImmutable $issued,
+        public string $title,
+        public array $comments,
+        public array|string $audience,
+    ) {
+    }
+
+    /** @throws JsonException where $json is not JSON, or not of this shape */
+    public static function fromJson(string $json): self
     {
-        return match (true) {
-            $value instanceof \stdClass && ($value->{'kind'} ?? null) === 'closure' => ClosureNotice::read($value),
-            $value instanceof \stdClass && ($value->{'kind'} ?? null) === 'delay' => DelayNotice::read($value),
-            $value instanceof \stdClass && ($value->{'kind'} ?? null) === 'weather' => WeatherNotice::read($value),
-            default => throw Read::mismatch('an object whose "kind" is "closure" or an object whose "kind" is "delay" or an object whose "kind" is "weather"', $value),
+        return static::read(JsonReader::of(json_decode($json, flags: JSON_THROW_ON_ERROR))->object(''));
+    }
+
+    public static function read(JsonReader $json): self
+    {
+        return match ($json->string('kind')) {
+            'closure' => ClosureNotice::read($json),
+            'delay' => DelayNotice::read($json),
+            'weather' => WeatherNotice::read($json),
+            default => throw $json->isNot('closure, delay, weather', 'kind'),
         };
     }
+
+    abstract public function kind(): string;
+
+    /** A copy with the named fields changed. */
+    abstract public function with(mixed ...$changes): self;
 }

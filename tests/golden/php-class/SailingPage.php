@@ -6,28 +6,40 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class SailingPage implements \JsonSerializable
+use JsonException;
+use JsonSerializable;
+
+final readonly class SailingPage implements JsonSerializable
 {
+    /** @param list<SailingPageItem> $results */
     public function __construct(
-        public readonly int $page,
-        public readonly int $pages,
-        public readonly ?string $next,
-        /** @var list<SailingPageItem> */
-        public readonly array $results,
+        public int $page,
+        public int $pages,
+        public ?string $next,
+        public array $results,
     ) {
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    /** @throws JsonException where $json is not JSON, or not of this shape */
+    public static function fromJson(string $json): self
     {
-        $fields = Read::object($value);
+        return self::read(JsonReader::of(json_decode($json, flags: JSON_THROW_ON_ERROR))->object(''));
+    }
 
+    public static function read(JsonReader $json): self
+    {
         return new self(
-            Read::required($fields, 'page', Read::int(...)),
-            Read::required($fields, 'pages', Read::int(...)),
-            Read::required($fields, 'next', Read::nullable(Read::string(...))),
-            Read::required($fields, 'results', Read::listOf(SailingPageItem::read(...))),
+            page: $json->int('page'),
+            pages: $json->int('pages'),
+            next: $json->isNull('next') ? null : $json->string('next'),
+            results: $json->objects('results', SailingPageItem::read(...)),
         );
+    }
+
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
+    {
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object

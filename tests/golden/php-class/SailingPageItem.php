@@ -6,67 +6,77 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class SailingPageItem implements \JsonSerializable
+use DateTimeImmutable;
+use JsonSerializable;
+
+final readonly class SailingPageItem implements JsonSerializable
 {
+    public ?int $delayMinutes;
+    public bool $hasDelayMinutes;
+
+    /**
+     * @param string $class see Class_
+     * @param list<Leg> $legs
+     * @param list<string> $tags see Tag
+     */
     public function __construct(
-        public readonly int $id,
-        public readonly string $code,
-        public readonly string $routeCode,
-        public readonly Class_|string $class,
-        public readonly string $departsAt,
-        public readonly string $arrivesAt,
-        public readonly Vessel $vessel,
-        public readonly string $bookedBy,
-        public readonly int $bookedBy2,
-        public readonly bool $n2ndCall,
-        public readonly int $seatsFree,
-        public readonly float $load,
-        /** @var list<Leg> */
-        public readonly array $legs,
-        /** @var list<Tag|string> */
-        public readonly array $tags,
-        public readonly ?string $remarks,
-        public readonly int|null|Absent $delayMinutes = Absent::Absent,
-        public readonly ?string $replacementFor = null,
+        public int $id,
+        public string $code,
+        public string $routeCode,
+        public string $class,
+        public DateTimeImmutable $departsAt,
+        public DateTimeImmutable $arrivesAt,
+        public Vessel $vessel,
+        public string $bookedBy,
+        public int $bookedBy2,
+        public bool $n2ndCall,
+        public int $seatsFree,
+        public float $load,
+        public array $legs,
+        public array $tags,
+        public ?string $remarks,
+        int|Absent|null $delayMinutes = Absent::Value,
+        public ?string $replacementFor = null,
     ) {
+        $this->delayMinutes = $delayMinutes instanceof Absent ? null : $delayMinutes;
+        $this->hasDelayMinutes = !$delayMinutes instanceof Absent;
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
-
         return new self(
-            Read::required($fields, 'id', Read::int(...)),
-            Read::required($fields, 'code', Read::string(...)),
-            Read::required($fields, 'route-code', Read::string(...)),
-            Read::required($fields, 'class', Class_::read(...)),
-            Read::required($fields, 'departs_at', Read::string(...)),
-            Read::required($fields, 'arrives_at', Read::string(...)),
-            Read::required($fields, 'vessel', Vessel::read(...)),
-            Read::required($fields, 'bookedBy', Read::string(...)),
-            Read::required($fields, 'booked_by', Read::int(...)),
-            Read::required($fields, '2nd_call', Read::bool(...)),
-            Read::required($fields, 'seats_free', Read::int(...)),
-            Read::required($fields, 'load', Read::float(...)),
-            Read::required($fields, 'legs', Read::listOf(Leg::read(...))),
-            Read::required($fields, 'tags', Read::listOf(Tag::read(...))),
-            Read::required($fields, 'remarks', Read::nullable(Read::string(...))),
-            Read::optional($fields, 'delay_minutes', Read::nullable(Read::int(...)), Absent::Absent),
-            Read::optional($fields, 'replacement_for', Read::string(...)),
+            id: $json->int('id'),
+            code: $json->string('code'),
+            routeCode: $json->string('route-code'),
+            class: $json->string('class'),
+            departsAt: $json->dateTime('departs_at'),
+            arrivesAt: $json->dateTime('arrives_at'),
+            vessel: Vessel::read($json->object('vessel')),
+            bookedBy: $json->string('bookedBy'),
+            bookedBy2: $json->int('booked_by'),
+            n2ndCall: $json->bool('2nd_call'),
+            seatsFree: $json->int('seats_free'),
+            load: $json->float('load'),
+            legs: $json->objects('legs', Leg::read(...)),
+            tags: $json->list('tags', static fn (JsonReader $items, int $i): string => $items->string($i)),
+            remarks: $json->isNull('remarks') ? null : $json->string('remarks'),
+            delayMinutes: match (true) {
+                !$json->has('delay_minutes') => Absent::Value,
+                $json->isNull('delay_minutes') => null,
+                default => $json->int('delay_minutes'),
+            },
+            replacementFor: $json->has('replacement_for') ? $json->string('replacement_for') : null,
         );
     }
 
-    /** The time in $departsAt. */
-    public function departsAtTime(): \DateTimeImmutable
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
     {
-        return new \DateTimeImmutable($this->departsAt);
-    }
+        $fields = get_object_vars($this);
+        $fields['delayMinutes'] = $this->hasDelayMinutes ? $this->delayMinutes : Absent::Value;
+        unset($fields['hasDelayMinutes']);
 
-    /** The time in $arrivesAt. */
-    public function arrivesAtTime(): \DateTimeImmutable
-    {
-        return new \DateTimeImmutable($this->arrivesAt);
+        return new self(...$changes + $fields);
     }
 
     public function jsonSerialize(): object
@@ -76,8 +86,8 @@ final class SailingPageItem implements \JsonSerializable
             'code' => $this->code,
             'route-code' => $this->routeCode,
             'class' => $this->class,
-            'departs_at' => $this->departsAt,
-            'arrives_at' => $this->arrivesAt,
+            'departs_at' => Rfc3339::format($this->departsAt),
+            'arrives_at' => Rfc3339::format($this->arrivesAt),
             'vessel' => $this->vessel,
             'bookedBy' => $this->bookedBy,
             'booked_by' => $this->bookedBy2,
@@ -88,7 +98,7 @@ final class SailingPageItem implements \JsonSerializable
             'tags' => $this->tags,
             'remarks' => $this->remarks,
         ];
-        if ($this->delayMinutes !== Absent::Absent) {
+        if ($this->hasDelayMinutes) {
             $fields['delay_minutes'] = $this->delayMinutes;
         }
         if ($this->replacementFor !== null) {

@@ -6,17 +6,12 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-/** Fields of this type hold other words as strings. */
-enum Tag: string
+/** The words that are known; others are values too. */
+final class Tag
 {
-    case Bikes = 'bikes';
-    case Night = 'night';
-    case Pets = 'pets';
-    case Quiet = 'quiet';
-    case School = 'school';
-
-    public static function read(mixed $value): self|string
-    {
-        return self::tryFrom(Read::string($value)) ?? $value;
-    }
+    public const BIKES = 'bikes';
+    public const NIGHT = 'night';
+    public const PETS = 'pets';
+    public const QUIET = 'quiet';
+    public const SCHOOL = 'school';
 }

@@ -6,23 +6,28 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class Vessel implements \JsonSerializable
+use JsonSerializable;
+
+final readonly class Vessel implements JsonSerializable
 {
     public function __construct(
-        public readonly string $id,
-        public readonly string $name,
+        public string $id,
+        public string $name,
     ) {
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
-
         return new self(
-            Read::required($fields, 'id', Read::string(...)),
-            Read::required($fields, 'name', Read::string(...)),
+            id: $json->string('id'),
+            name: $json->string('name'),
         );
+    }
+
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
+    {
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object

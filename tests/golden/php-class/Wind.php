@@ -6,23 +6,28 @@ declare(strict_types=1);
 
 namespace Saltmere\Sailings;
 
-final class Wind implements \JsonSerializable
+use JsonSerializable;
+
+final readonly class Wind implements JsonSerializable
 {
     public function __construct(
-        public readonly int $force,
-        public readonly string $from,
+        public int $force,
+        public string $from,
     ) {
     }
 
-    /** Reads the record from decoded JSON. */
-    public static function read(mixed $value): self
+    public static function read(JsonReader $json): self
     {
-        $fields = Read::object($value);
-
         return new self(
-            Read::required($fields, 'force', Read::int(...)),
-            Read::required($fields, 'from', Read::string(...)),
+            force: $json->int('force'),
+            from: $json->string('from'),
         );
+    }
+
+    /** A copy with the named fields changed. */
+    public function with(mixed ...$changes): self
+    {
+        return new self(...$changes + get_object_vars($this));
     }
 
     public function jsonSerialize(): object

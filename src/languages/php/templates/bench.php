@@ -8,27 +8,55 @@ spl_autoload_register(static function (string $name): void {
 
 const SEPARATOR = "\x1e";
 
+function decoded(string $line): mixed
+{
+    return __Root__::fromJson($line);
+}
+
+function encoded(mixed $value): string
+{
+    //: if isOwn
+    //: if digits
+    return $value->toJson();
+    //: else
+    return json_encode($value, JSON_THROW_ON_ERROR);
+    //: end
+    //: else
+    return __Root__::toJson($value);
+    //: end
+}
+
 $ways = [
-    static fn (string $line): string => __facade__::encode(__facade__::decode($line)),
-    //: if named
-    static fn (string $line): string => json_encode(__facade__::decode($line), JSON_THROW_ON_ERROR),
+    static fn (string $line): string => encoded(decoded($line)),
+    //: if isOwn
+    static fn (string $line): string => json_encode(decoded($line), JSON_THROW_ON_ERROR),
     static function (string $line): string {
-        $host = ['before' => 1, 'payload' => __facade__::decode($line)];
+        $host = ['before' => 1, 'payload' => decoded($line)];
         return substr(json_encode($host, JSON_THROW_ON_ERROR), strlen('{"before":1,"payload":'), -1);
     },
+    //: else
+    static fn (string $line): string => encoded(decoded($line)),
+    static fn (string $line): string => encoded(decoded($line)),
     //: end
     //: if record
     static function (string $line): string {
-        $value = __facade__::decode($line);
+        $value = decoded($line);
         $again = new __Root__(
             //: each fields
+            //: if threefold
+            __Field__: $value->__has__ ? $value->__Field__ : __absent__::Value,
+            //: else
             __Field__: $value->__Field__,
+            //: end
+            //: end
+            //: if extra
+            extra: $value->extra,
             //: end
         );
         if ($again != $value) {
             throw new RuntimeException('what was built is not equal to what was decoded');
         }
-        return __facade__::encode($again);
+        return encoded($again);
     },
     //: end
 ];
@@ -36,16 +64,16 @@ $ways = [
 //: if record
 const FIELDS = [
     //: each fields
-    '__Field__',
+    ['__Field__', '__has__'],
     //: end
 ];
 
 function changed(string $field, string $line, string $from): string
 {
-    $name = FIELDS[(int) $field];
-    $values = get_object_vars(__facade__::decode($line));
-    $values[$name] = __facade__::decode($from)->$name;
-    return __facade__::encode(new __Root__(...$values));
+    [$name, $has] = FIELDS[(int) $field];
+    $other = decoded($from);
+    $value = $has === '' || $other->$has ? $other->$name : __absent__::Value;
+    return encoded(decoded($line)->with(...[$name => $value]));
 }
 
 //: end
