@@ -1,4 +1,4 @@
-import type { Documented, Type } from '../../core/model/types.js';
+import type { Documented } from '../../core/model/types.js';
 import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
 import { hex, literal, proseLines, proseOf, withoutEnds } from '../kit/text.js';
 
@@ -32,10 +32,6 @@ export function call(callee: Doc, args: readonly Doc[]): Doc {
     group([indent([softline, join([',', line], [...args]), ifBreak(',', '')]), softline]),
     ')',
   ];
-}
-
-export function listLiteral(items: readonly Doc[]): Doc {
-  return ['[', group([indent([softline, join([',', line], [...items]), ifBreak(',', '')]), softline]), ']'];
 }
 
 /** A block in braces, its parts one below another. */
@@ -76,34 +72,6 @@ export function comment(text: readonly string[]): Doc[] {
   if (safe.length === 0) return [];
   if (safe.length === 1) return [`/** ${safe[0]} */`];
   return [lines('/**', ...safe.map((each) => (each === '' ? ' *' : ` * ${each}`)), ' */')];
-}
-
-/** The alternatives of a test of parsed JSON for the JSON type of a union's arm. */
-export function testsFor(type: Type, value: string, exactNumbers: readonly string[]): string[] {
-  switch (type.kind) {
-    case 'boolean':
-      return [`typeof ${value} === "boolean"`];
-    case 'string':
-    case 'choice':
-    case 'literal':
-      return [`typeof ${value} === "string"`];
-    case 'integer':
-    case 'number':
-      return [`typeof ${value} === "number"`, ...exactNumbers];
-    case 'list':
-    case 'tuple':
-      return [`Array.isArray(${value})`];
-    default:
-      return [`typeof ${value} === "object" && ${value} !== null`];
-  }
-}
-
-/** `if (a || b) { ... }`, or with another operator. */
-export function ifThen(tests: readonly string[], operator: '||' | '&&', body: Doc): Doc {
-  return braces(
-    ['if (', group([indent([softline, join([` ${operator}`, line], [...tests])]), softline]), ') '],
-    [body],
-  );
 }
 
 /** `key: value,` where the value is `guard && value` when there is a guard. */
