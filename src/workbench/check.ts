@@ -255,7 +255,8 @@ function withoutLimits(
   findings: readonly Finding[],
   { ways = [] }: Style,
 ): Pick<LanguageResult, 'findings' | 'limits'> {
-  const limits = new Map<Limit, KnownLimit>();
+  // Several ways may have one limit.
+  const limits = new Map<string, KnownLimit>();
   const left = findings.filter((finding) => {
     const name = finding.way ?? ways[0]?.name;
     const way = ways.find((each) => each.name === name);
@@ -264,8 +265,9 @@ function withoutLimits(
     );
     if (way === undefined || limit === undefined) return true;
     const { says, ours } = limit;
-    const known = limits.get(limit);
-    limits.set(limit, {
+    const key = `${way.name} ${says}`;
+    const known = limits.get(key);
+    limits.set(key, {
       says,
       ...(ours ? { ours } : {}),
       way: way.name,

@@ -49,7 +49,7 @@ describe('the model of a schema edited by hand', () => {
     expect(model(edited).records.map(({ name }) => name)).toEqual(['Sailing', 'Stretch of way']);
     const [dataclass] = languages[0]!.styles;
     expect(dataclass.emit(model(edited), { origin: 's.json' }).files[0]!.text).toContain(
-      'class StretchOfWay:',
+      'class StretchOfWay(Payload):',
     );
   });
 

@@ -321,10 +321,7 @@ export abstract class TypeScriptEmitter {
       case 'map':
         return call('map', [this.reader(type.values)]);
       case 'tuple':
-        return call(
-          'tuple',
-          type.items.map((item) => this.reader(item)),
-        );
+        return tupleOf(type.items.map((item) => this.reader(item)));
       case 'nullable':
         return type.of.kind === 'anything' ? 'anything' : call('nullable', [this.reader(type.of)]);
       case 'choice':
@@ -407,6 +404,16 @@ export function hugged(entries: readonly Doc[]): Doc[] {
 
 export function entry(name: string, value: Doc): Doc {
   return name === value ? `${name},` : property(name, value);
+}
+
+/** The usual formatter gives each argument a line where one of several is a call of a function that is given a function. */
+function tupleOf(items: readonly Doc[]): Doc {
+  const flat = items.map((item) => text([item]));
+  const functions = flat.filter((item) => item.startsWith('(value) =>')).length;
+  const isComposed = flat.length > 1 && (functions > 1 || flat.some((item) => /^\w+\(\(.*\) =>/.test(item)));
+  return isComposed
+    ? ['tuple(', indentLines(items.map((item) => [item, ','])), lineBreak, ')']
+    : call('tuple', items);
 }
 
 export function signature(head: string, parameter: string, result: string): string {
