@@ -78,7 +78,7 @@ export const typescript: Language = {
     },
     {
       name: 'interface',
-      summary: 'interfaces of the own keys, checked in place, no dependency',
+      summary: "interfaces of the payload's keys, checked in place, no dependency",
       ways: [
         { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
         {
