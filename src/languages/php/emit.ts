@@ -1,5 +1,6 @@
 import {
-  typesIn,
+  isOpenChoice,
+  needsDigits,
   type ChoiceType,
   type RecordField,
   type RecordType,
@@ -109,14 +110,7 @@ class Emitter {
       taken.add(own);
       return own;
     });
-    this.digits =
-      [...typesIn(model)].some(
-        (type) =>
-          type.kind === 'anything' ||
-          (type.kind === 'number' && type.exact) ||
-          (type.kind === 'integer' && type.width === 'unbounded'),
-      ) ||
-      (this.unknown === 'keep' && model.records.length > 0);
+    this.digits = needsDigits(model, true) || (this.unknown === 'keep' && model.records.length > 0);
   }
 
   /** Whether values of a type are objects of a class that reads and writes itself. */
@@ -723,8 +717,9 @@ class Emitter {
       case 'number':
         return of(type.exact ? 'number' : 'float');
       case 'choice': {
-        const { open } = this.model.choices.find(({ name }) => name === type.name)!;
-        return open ? of('string') : of('word', `${this.names.type(type.name)}::class`);
+        return isOpenChoice(this.model, type.name)
+          ? of('string')
+          : of('word', `${this.names.type(type.name)}::class`);
       }
       case 'record':
         return `${this.names.type(type.name)}::read(${of('object')})`;
@@ -842,10 +837,7 @@ class Emitter {
       map: () => ['array'],
       tuple: () => ['array'],
       named: (name, kind) => {
-        if (kind === 'choice')
-          return this.model.choices.find((choice) => choice.name === name)!.open
-            ? ['string']
-            : [this.names.type(name)];
+        if (kind === 'choice') return isOpenChoice(this.model, name) ? ['string'] : [this.names.type(name)];
         if (kind === 'record' || this.tagged.has(name)) return [this.names.type(name)];
         const union = this.model.unions.find((each) => each.name === name)!;
         return union.arms.flatMap((arm) => this.armParts(union, arm.type));

@@ -1,4 +1,4 @@
-import { typesIn, type RecordType, type TypeModel } from '../../core/model/types.js';
+import { needsDigits, typesIn, type RecordType, type TypeModel } from '../../core/model/types.js';
 import { group, indent, line, lines, softline, type Doc } from '../kit/layout.js';
 import { snakeCase } from '../kit/names.js';
 import type { Presence } from '../kit/presence.js';
@@ -106,7 +106,7 @@ class Emitter extends PythonEmitter {
         bytes: forms.has('base64'),
         days: forms.has('date'),
         decimals,
-        digits: decimals || has('anything') || (records && unknown === 'keep'),
+        digits: needsDigits(model, false) || (records && unknown === 'keep'),
         keyed: tests.includes('key'),
         keys: open || reject || alike,
         open,
