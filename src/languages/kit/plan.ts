@@ -54,6 +54,26 @@ export function toldByWord(model: TypeModel, union: UnionType): TaggedUnion | un
   };
 }
 
+/** The unions of a model whose alternatives a word tells apart, by their names, and by those of their records. */
+export interface ToldUnions {
+  readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  readonly inUnion: ReadonlyMap<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>;
+}
+
+/** @param least how many alternatives make a union */
+export function unionsToldByWord(model: TypeModel, least: number): ToldUnions {
+  const told = model.unions.flatMap((union) => {
+    const tagged = union.arms.length < least ? undefined : toldByWord(model, union);
+    return tagged === undefined ? [] : [{ union, tagged }];
+  });
+  return {
+    tagged: new Map(told.map(({ union, tagged }) => [union.name, tagged])),
+    inUnion: new Map(
+      told.flatMap((each) => each.tagged.arms.map(({ record }) => [record.name, each] as const)),
+    ),
+  };
+}
+
 function alike(a: RecordField, b: RecordField): boolean {
   return JSON.stringify({ ...a, description: '' }) === JSON.stringify({ ...b, description: '' });
 }

@@ -13,7 +13,7 @@ import {
 import { byJsonType } from '../kit/by-json-type.js';
 import { ModelNames } from '../kit/model-names.js';
 import { allocate, camelCase, identifier, pascalCasing, screamingCase } from '../kit/names.js';
-import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { unionsToldByWord, type TaggedUnion, type ToldUnions } from '../kit/plan.js';
 import { hasNullState } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -76,8 +76,8 @@ interface Field {
 class Emitter {
   private readonly unknown: UnknownRule;
   private readonly names: ModelNames;
-  private readonly tagged: ReadonlyMap<string, TaggedUnion>;
-  private readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  private readonly tagged: ToldUnions['tagged'];
+  private readonly inUnion: ToldUnions['inUnion'];
   /** Classes that read payloads which are no objects of a class of their own. */
   private readonly facades: readonly string[];
   private readonly digits: boolean;
@@ -93,16 +93,7 @@ class Emitter {
       reservedTypes,
       reservedFields: new Set([...reservedFields, 'extra']),
     });
-    this.tagged = new Map(
-      model.unions.flatMap((union) => {
-        const told = union.arms.length > 1 ? toldByWord(model, union) : undefined;
-        return told === undefined ? [] : [[union.name, told]];
-      }),
-    );
-    for (const union of model.unions) {
-      const tagged = this.tagged.get(union.name);
-      tagged?.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged }));
-    }
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 2));
     const taken = new Set([...reservedTypes, ...this.names.all()]);
     this.facades = model.roots.map(({ name, type }) => {
       if (this.isOwn(type)) return this.names.type((type as { name: string }).name);

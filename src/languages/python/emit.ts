@@ -25,7 +25,7 @@ import {
 } from '../kit/layout.js';
 import { ModelNames } from '../kit/model-names.js';
 import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase, type Casing } from '../kit/names.js';
-import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
 import { presenceOf, type Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
 import { deprecatedMark, proseLines, proseOf, proseWithMark } from '../kit/text.js';
@@ -57,13 +57,13 @@ export interface RootOfBench {
 export abstract class PythonEmitter {
   protected readonly unknown: UnknownRule;
   protected readonly names: ModelNames;
-  protected readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  protected readonly tagged: ToldUnions['tagged'];
   protected readonly rootNames: readonly string[];
   protected readonly spelling: TypeSpelling;
   private readonly taken: Set<string>;
   /** The class of what all alternatives of a union have, by the union. */
   private readonly bases = new Map<string, string>();
-  private readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  private readonly inUnion: ToldUnions['inUnion'];
 
   constructor(
     protected readonly model: TypeModel,
@@ -72,16 +72,7 @@ export abstract class PythonEmitter {
   ) {
     this.unknown = options.unknown ?? 'drop';
     const types = new Set(reserved.types);
-    this.tagged = new Map(
-      model.unions.flatMap((union) => {
-        const told = toldByWord(model, union);
-        return told === undefined ? [] : [[union.name, told]];
-      }),
-    );
-    for (const union of model.unions) {
-      const tagged = this.tagged.get(union.name);
-      tagged?.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged }));
-    }
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 1));
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.names = new ModelNames(
       model,

@@ -15,7 +15,7 @@ import { byJsonType } from '../kit/by-json-type.js';
 import { isComposite } from '../kit/containment.js';
 import { blocks, indent, layOut, lines, type Doc } from '../kit/layout.js';
 import { allocate, namesOfPayloads, pascalCasing } from '../kit/names.js';
-import { toldByWord, type TaggedUnion } from '../kit/plan.js';
+import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
 import { hasNullState } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -62,9 +62,9 @@ export abstract class TypeScriptEmitter {
   protected readonly unknown: UnknownRule;
   protected readonly types: ReadonlyMap<string, string>;
   protected readonly taken: Set<string>;
-  protected readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  protected readonly tagged: ToldUnions['tagged'];
   protected readonly bases = new Map<string, string>();
-  protected readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  protected readonly inUnion: ToldUnions['inUnion'];
   protected readonly rootNames: readonly string[];
   protected readonly digits: boolean;
   /** Readers that stand above what is written. */
@@ -83,15 +83,9 @@ export abstract class TypeScriptEmitter {
       new Set([...reservedTypes, ...reserved]),
     );
     this.taken = new Set([...reservedTypes, ...reserved, ...this.types.values()]);
-    this.tagged = new Map(
-      model.unions.flatMap((union) => {
-        const told = union.arms.length > 1 ? toldByWord(model, union) : undefined;
-        return told === undefined ? [] : [[union.name, told]];
-      }),
-    );
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 2));
     for (const union of model.unions) {
       const tagged = this.tagged.get(union.name);
-      tagged?.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged }));
       if (tagged !== undefined && tagged.shared.length > 0)
         this.bases.set(union.name, this.fresh(`${union.name} base`));
     }
