@@ -60,11 +60,14 @@ export interface ToldUnions {
   readonly inUnion: ReadonlyMap<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>;
 }
 
-/** @param least how many alternatives make a union */
-export function unionsToldByWord(model: TypeModel, least: number): ToldUnions {
+/** @param isTold which of them a language tells so; all when not given */
+export function unionsToldByWord(
+  model: TypeModel,
+  isTold: (union: TaggedUnion) => boolean = () => true,
+): ToldUnions {
   const told = model.unions.flatMap((union) => {
-    const tagged = union.arms.length < least ? undefined : toldByWord(model, union);
-    return tagged === undefined ? [] : [{ union, tagged }];
+    const tagged = toldByWord(model, union);
+    return tagged === undefined || !isTold(tagged) ? [] : [{ union, tagged }];
   });
   return {
     tagged: new Map(told.map(({ union, tagged }) => [union.name, tagged])),

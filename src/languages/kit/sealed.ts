@@ -3,15 +3,15 @@ import type { Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language
 import { isComposite } from './containment.js';
 import { ModelNames, type Spelling } from './model-names.js';
 import { allocate } from './names.js';
-import { toldByWord, type TaggedUnion } from './plan.js';
+import { unionsToldByWord, type ToldUnions } from './plan.js';
 
 /** What the emitters of languages with sealed types share: names, and unions whose word the library writes itself. */
 export abstract class SealedEmitter {
   protected readonly unknown: UnknownRule;
   /** The unions that a word under one key tells, by their names, where each alternative has a word of its own. */
-  protected readonly tagged: ReadonlyMap<string, TaggedUnion>;
+  protected readonly tagged: ToldUnions['tagged'];
   /** Of which of them a record is an alternative. */
-  protected readonly inUnion = new Map<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>();
+  protected readonly inUnion: ToldUnions['inUnion'];
   protected readonly names: ModelNames;
   protected readonly rootNames: readonly string[];
   /** Types of single words, by the word. */
@@ -25,15 +25,10 @@ export abstract class SealedEmitter {
     private readonly casings: Spelling,
   ) {
     this.unknown = options.unknown ?? 'drop';
-    const tagged = new Map<string, TaggedUnion>();
-    for (const union of model.unions) {
-      const told = toldByWord(model, union);
-      if (told === undefined || told.arms.some(({ words }) => words.length > 1)) continue;
-      tagged.set(union.name, told);
-      told.arms.forEach(({ record }) => this.inUnion.set(record.name, { union, tagged: told }));
-    }
-    this.tagged = tagged;
-    const together = [...tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name));
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, ({ arms }) =>
+      arms.every(({ words }) => words.length === 1),
+    ));
+    const together = [...this.tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name));
     this.names = new ModelNames(model, casings, together);
     this.taken = new Set([...casings.reservedTypes, ...this.names.all()]);
     this.rootNames = model.roots.map(({ name, type }) =>

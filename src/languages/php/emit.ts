@@ -93,7 +93,7 @@ class Emitter {
       reservedTypes,
       reservedFields: new Set([...reservedFields, 'extra']),
     });
-    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 2));
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, ({ arms }) => arms.length > 1));
     const taken = new Set([...reservedTypes, ...this.names.all()]);
     this.facades = model.roots.map(({ name, type }) => {
       if (this.isOwn(type)) return this.names.type((type as { name: string }).name);

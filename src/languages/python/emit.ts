@@ -72,7 +72,7 @@ export abstract class PythonEmitter {
   ) {
     this.unknown = options.unknown ?? 'drop';
     const types = new Set(reserved.types);
-    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 1));
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model));
     const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.names = new ModelNames(
       model,

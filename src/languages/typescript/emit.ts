@@ -83,7 +83,7 @@ export abstract class TypeScriptEmitter {
       new Set([...reservedTypes, ...reserved]),
     );
     this.taken = new Set([...reservedTypes, ...reserved, ...this.types.values()]);
-    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, 2));
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, ({ arms }) => arms.length > 1));
     for (const union of model.unions) {
       const tagged = this.tagged.get(union.name);
       if (tagged !== undefined && tagged.shared.length > 0)
