@@ -17,6 +17,7 @@ const sailings = [
   '{"id":9007199254740995,"departs_at":"2031-05-02T08:00:00+01:00","seats":13,"delay":null,"legs":["S"]}',
   '{"id":9007199254740997,"departs_at":"2031-05-03T08:00:00+01:00","seats":14,"gate":"B","legs":["N"]}',
 ];
+const narrowed = (sailing: string) => sailing.replace(/\d{16}/, '7');
 const notices = Array.from({ length: 6 }, (_, i) =>
   JSON.stringify({
     kind: i % 2 ? 'closure' : 'delay',
@@ -72,27 +73,33 @@ for (const language of await languagesHere()) {
 
       test.for(Object.keys(expected) as Breakage[])('%s, and through every way in', async (name) => {
         const { kind, pointer } = edits![name][3] ?? expected[name];
-        const own = broken(made, edits![name]);
-        const toolchain = await findToolchain(language);
-        if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
-        const workshop = { emitted: own.emitted, bench: own.bench, tools: toolchain.tools };
-        const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
-        if (!('folder' in built)) throw new Error(JSON.stringify(built));
         const ways = style.ways?.filter((way) => way.name !== changedWay) ?? [
           { name: 'generated', limits: [] },
         ];
-        const program = programOf(workshop, built, workspace());
-        const conversation = new Conversation(program, patient, true, ways.length);
-        const payloads = payloadsOf(sailings);
-        const answers = alignAnswers(payloads, await conversation.ask(payloads.map(lineOf)));
+        /** What is found through each way in, broken as it is. */
+        const foundIn = async (texts: readonly string[]) => {
+          const own = broken(make(texts, 'Sailing'), edits![name]);
+          const toolchain = await findToolchain(language);
+          if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
+          const workshop = { emitted: own.emitted, bench: own.bench, tools: toolchain.tools };
+          const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
+          if (!('folder' in built)) throw new Error(JSON.stringify(built));
+          const program = programOf(workshop, built, workspace());
+          const conversation = new Conversation(program, patient, true, ways.length);
+          const payloads = payloadsOf(texts);
+          const answers = alignAnswers(payloads, await conversation.ask(payloads.map(lineOf)));
+          return ways.map((_, i) =>
+            payloads.flatMap((payload, k) => judge(payload, through(answers[k]!, i), { strict: false })),
+          );
+        };
+        const found = await foundIn(sailings);
+        // Where a way refuses such wide numbers, as it says, narrow ones show what is broken.
+        const isBeyond = (i: number) =>
+          ways[i]!.limits?.length && found[i]!.every((each) => each.kind === 'refused');
+        const narrow = ways.some((_, i) => isBeyond(i)) ? await foundIn(sailings.map(narrowed)) : found;
         for (const [i, way] of ways.entries()) {
           if (way.limits?.some((limit) => limit.ours)) continue;
-          const found = payloads.flatMap((payload, k) =>
-            judge(payload, through(answers[k]!, i), { strict: false }),
-          );
-          // Some ways have a limit that these payloads are beyond.
-          if (way.limits?.length && found.every((each) => each.kind === 'refused')) continue;
-          expect(found, `through ${way.name}`).toContainEqual(
+          expect((isBeyond(i) ? narrow : found)[i], `through ${way.name}`).toContainEqual(
             expect.objectContaining({ kind, pointer, severity: 'loss' }),
           );
         }
