@@ -54,10 +54,17 @@ export function toldByWord(model: TypeModel, union: UnionType): TaggedUnion | un
   };
 }
 
-/** The unions of a model whose alternatives a word tells apart, by their names, and by those of their records. */
+/** What a record is in a union whose alternatives a word tells apart. */
+export interface ToldArm {
+  readonly union: UnionType;
+  readonly tagged: TaggedUnion;
+  readonly words: readonly string[];
+}
+
+/** The unions of a model whose alternatives a word tells apart, by their names, and what their records are in them. */
 export interface ToldUnions {
   readonly tagged: ReadonlyMap<string, TaggedUnion>;
-  readonly inUnion: ReadonlyMap<string, { readonly union: UnionType; readonly tagged: TaggedUnion }>;
+  readonly inUnion: ReadonlyMap<string, ToldArm>;
 }
 
 /** @param isTold which of them a language tells so; all when not given */
@@ -72,7 +79,9 @@ export function unionsToldByWord(
   return {
     tagged: new Map(told.map(({ union, tagged }) => [union.name, tagged])),
     inUnion: new Map(
-      told.flatMap((each) => each.tagged.arms.map(({ record }) => [record.name, each] as const)),
+      told.flatMap((each) =>
+        each.tagged.arms.map(({ record, words }) => [record.name, { ...each, words }] as const),
+      ),
     ),
   };
 }

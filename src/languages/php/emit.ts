@@ -144,12 +144,11 @@ class Emitter {
       names: new Map(
         [...this.names.emitted()].map(([name, each]) => {
           const inside = this.inUnion.get(name);
-          const said = inside?.tagged.arms.find(({ record }) => record.name === name)?.words;
-          if (said?.length !== 1) return [name, each];
+          if (inside?.words.length !== 1) return [name, each];
           // What is said by the class itself is asked of it.
           return [
             name,
-            { ...each, fields: new Map(each.fields).set(inside!.tagged.key, `${this.kindName(inside!)}()`) },
+            { ...each, fields: new Map(each.fields).set(inside.tagged.key, `${this.kindName(inside)}()`) },
           ];
         }),
       ),
@@ -213,7 +212,7 @@ class Emitter {
     const type = this.names.type(record.name);
     const inside = this.inUnion.get(record.name);
     const shared = new Set(inside?.tagged.shared.map(({ key }) => key));
-    const words = inside?.tagged.arms.find((arm) => arm.record === record)?.words ?? [];
+    const words = inside?.words ?? [];
     const constant = words.length === 1 ? inside!.tagged.key : undefined;
     const all = this.fieldsOf(record);
     const own = all.filter(({ key }) => !shared.has(key));
@@ -280,8 +279,7 @@ class Emitter {
   /** The fields of a class, those that must be given first, without the word that the class says itself. */
   private fieldsOf(record: RecordType): Field[] {
     const inside = this.inUnion.get(record.name);
-    const words = inside?.tagged.arms.find((arm) => arm.record === record)?.words;
-    const fields = record.fields.filter(({ key }) => words?.length !== 1 || key !== inside!.tagged.key);
+    const fields = record.fields.filter(({ key }) => inside?.words.length !== 1 || key !== inside.tagged.key);
     const taken = new Set(fields.map(({ key }) => this.names.field(record.name, key)));
     const all = fields.map((field): Field => {
       const name = this.names.field(record.name, field.key);

@@ -201,12 +201,11 @@ export abstract class PythonEmitter {
 
   private record(record: RecordType): Doc {
     const inside = this.inUnion.get(record.name);
-    const arm = inside?.tagged.arms.find((each) => each.record === record);
     const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
     const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
     const fields = record.fields.filter(({ key }) => !shared.has(key));
     const rows = fields.map((field) =>
-      field.key === inside?.tagged.key ? this.tag(record, field, arm!.words) : this.field(record, field),
+      field.key === inside?.tagged.key ? this.tag(record, field, inside.words) : this.field(record, field),
     );
     return classOf(this.opening(this.names.type(record.name), base, record), documentation(record), [
       ...rows,

@@ -168,16 +168,12 @@ class Emitter extends TypeScriptEmitter {
   }
 
   protected record(record: RecordType): Doc[] {
-    const inside = this.inUnion.get(record.name);
-    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
-    const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
-    const said = inside?.tagged.arms.find((arm) => arm.record === record)?.words;
+    const { inside, base, own } = this.placeOf(record);
+    const said = inside?.words;
     const name = this.types.get(record.name)!;
-    const parts: Doc[] = record.fields
-      .filter(({ key }) => !shared.has(key))
-      .map((field) =>
-        field.key === inside?.tagged.key ? this.tag(record, field, said!) : this.property(record, field),
-      );
+    const parts: Doc[] = own.map((field) =>
+      field.key === inside?.tagged.key ? this.tag(record, field, said!) : this.property(record, field),
+    );
     if (this.unknown === 'keep') parts.push(lines(...comment([otherKeys]), '[key: string]: unknown;'));
     const constant = said?.length === 1 ? `, ${quoted(this.field(record.name, inside!.tagged.key))}` : '';
     parts.push(

@@ -15,7 +15,7 @@ import { byJsonType } from '../kit/by-json-type.js';
 import { isComposite } from '../kit/containment.js';
 import { blocks, indent, layOut, lines, type Doc } from '../kit/layout.js';
 import { allocate, namesOfPayloads, pascalCasing } from '../kit/names.js';
-import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
+import { unionsToldByWord, type ToldArm, type ToldUnions } from '../kit/plan.js';
 import { hasNullState } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { Support } from '../kit/support.js';
@@ -354,6 +354,18 @@ export abstract class TypeScriptEmitter {
   protected fieldType(field: RecordField): string {
     const type = this.typeText(field.type);
     return hasNullState(field) ? `${type} | null` : type;
+  }
+
+  /** What a record is in a union, the base that it has there, and the fields that are not the base's. */
+  protected placeOf(record: RecordType): {
+    readonly inside: ToldArm | undefined;
+    readonly base: string | undefined;
+    readonly own: readonly RecordField[];
+  } {
+    const inside = this.inUnion.get(record.name);
+    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
+    const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
+    return { inside, base, own: record.fields.filter(({ key }) => !shared.has(key)) };
   }
 
   protected recordOf(name: string): RecordType | undefined {

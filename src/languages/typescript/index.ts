@@ -1,5 +1,5 @@
 import type { TypeModel } from '../../core/model/types.js';
-import type { Bench, BenchOptions, GeneratedFile, Language, Limit } from '../language.js';
+import type { Bench, BenchOptions, GeneratedFile, Language, Limit, Way } from '../language.js';
 import { emitClasses, rootOfClass } from './class.js';
 import { emitInterfaces, rootOfInterface } from './interface.js';
 import { plainTypeScript, reachTypeScript } from './reach.js';
@@ -15,6 +15,16 @@ const rounded: Limit = {
   kinds: ['altered', 'refused'],
   causes: /double|2\^53|BigInt|an integer|Infinity/,
 };
+
+/** How both styles are read. */
+const reading: readonly Way[] = [
+  { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
+  {
+    name: 'response',
+    summary: 'the read function on what response.json() made, and JSON.stringify',
+    limits: [rounded],
+  },
+];
 
 /** TypeScript: decorated classes, or interfaces without any dependency. */
 export const typescript: Language = {
@@ -52,12 +62,7 @@ export const typescript: Language = {
       name: 'class',
       summary: 'classes decorated for class-validator and class-transformer',
       ways: [
-        { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
-        {
-          name: 'response',
-          summary: 'the read function on what response.json() made, and JSON.stringify',
-          limits: [rounded],
-        },
+        ...reading,
         { name: 'field', summary: "a field of the caller's own class" },
         { name: 'elements', summary: 'elements of a list and of a map' },
         {
@@ -80,12 +85,7 @@ export const typescript: Language = {
       name: 'interface',
       summary: "interfaces of the payload's keys, checked in place, no dependency",
       ways: [
-        { name: 'parse', summary: 'the parse function, and JSON.stringify where doubles hold all numbers' },
-        {
-          name: 'response',
-          summary: 'the read function on what response.json() made, and JSON.stringify',
-          limits: [rounded],
-        },
+        ...reading,
         { name: 'field', summary: "a field of the caller's own interface" },
         { name: 'elements', summary: 'elements of a list and of a map' },
         { name: 'built', summary: 'an object of the fields that were decoded' },

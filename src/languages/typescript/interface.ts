@@ -10,7 +10,7 @@ import { isComposite } from '../kit/containment.js';
 import { lines, type Doc } from '../kit/layout.js';
 import { camelCase, identifier } from '../kit/names.js';
 import { payloadsFirst } from '../kit/order.js';
-import type { TaggedUnion } from '../kit/plan.js';
+import type { ToldArm } from '../kit/plan.js';
 import { hasNullState } from '../kit/presence.js';
 import { fill } from '../kit/template.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
@@ -103,12 +103,8 @@ class Emitter extends TypeScriptEmitter {
   }
 
   protected record(record: RecordType): Doc[] {
-    const inside = this.inUnion.get(record.name);
-    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
-    const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
-    const members = record.fields
-      .filter(({ key }) => !shared.has(key))
-      .map((field) => this.member(field, inside?.tagged, record));
+    const { inside, base, own } = this.placeOf(record);
+    const members = own.map((field) => this.member(field, inside));
     const index = this.index(record);
     if (index !== undefined)
       members.push(lines(...comment([otherKeys]), ['[key: string]:', annotated(index), ';']));
@@ -130,9 +126,8 @@ class Emitter extends TypeScriptEmitter {
     return arms.has('unknown') ? ['unknown'] : [...arms];
   }
 
-  protected member(field: RecordField, tagged: TaggedUnion | undefined, record?: RecordType): Doc {
-    const words =
-      tagged?.key === field.key ? tagged.arms.find((arm) => arm.record === record)?.words : undefined;
+  private member(field: RecordField, inside: ToldArm | undefined): Doc {
+    const words = inside?.tagged.key === field.key ? inside.words : undefined;
     const type = words?.map(quoted) ?? this.fieldType(field).split(/ \| (?=null$)/);
     const key = field.key === '__proto__' ? field.key : propertyName(field.key);
     return lines(...documentation(field), [key, field.required ? ':' : '?:', annotated(type), ';']);
@@ -140,8 +135,7 @@ class Emitter extends TypeScriptEmitter {
 
   /** The readers of what all alternatives of a union have, before the first of them. */
   protected baseReader(record: RecordType): Doc[] {
-    const inside = this.inUnion.get(record.name);
-    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
+    const { inside, base } = this.placeOf(record);
     if (base === undefined || this.written.has(base)) return [];
     this.written.add(base);
     return [
@@ -156,18 +150,14 @@ class Emitter extends TypeScriptEmitter {
   protected recordReader(record: RecordType): Doc[] {
     const above = this.baseReader(record);
     const name = this.types.get(record.name)!;
-    const inside = this.inUnion.get(record.name);
-    const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
-    const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
-    const words = inside?.tagged.arms.find((arm) => arm.record === record)?.words;
-    const entries = record.fields
-      .filter(({ key }) => !shared.has(key))
-      .map((field) =>
-        this.entry(
-          field,
-          field.key === inside?.tagged.key ? call('word', words!.map(quoted)) : this.fieldReader(field),
-        ),
-      );
+    const place = this.placeOf(record);
+    const { inside, base } = place;
+    const entries = place.own.map((field) =>
+      this.entry(
+        field,
+        field.key === inside?.tagged.key ? call('word', inside.words.map(quoted)) : this.fieldReader(field),
+      ),
+    );
     const own = base === undefined ? entries : [`...${identifier(base, camelCase)},`, ...entries];
     const head = `export const read${name}: Read<${name}>`;
     const known = `${this.unknown === 'reject' ? 'closed' : 'object'}<${name}>({`;
