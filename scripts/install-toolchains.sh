@@ -13,7 +13,7 @@ packages=(
   openjdk-17-jdk-headless maven
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
   php-cli
-  ruby
+  ruby rubocop # checks its layout
   g++ nlohmann-json3-dev
   patchelf # makes the compiler of Swift run beside the system
   chromium # opens the report in the tests

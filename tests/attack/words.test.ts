@@ -218,7 +218,10 @@ const bulk: Readonly<Record<string, Bulk>> = {
   php: (folder, files, tool) =>
     run(folder, tool('php'), ['-r', `foreach (${phpList(files)} as $file) require $file;`]),
   ruby: (folder, files, tool) =>
-    run(folder, tool('ruby'), ['-e', `${JSON.stringify(files)}.each { |file| require "./#{file}" }`]),
+    run(folder, tool('ruby'), [
+      '-e',
+      `${JSON.stringify(files.filter((file) => file.endsWith('.rb')))}.each { |file| require "./#{file}" }`,
+    ]),
   swift: async (folder, files, tool) => {
     const modules = new Map<string, string[]>();
     for (const file of files) modules.set(dirname(file), [...(modules.get(dirname(file)) ?? []), file]);

@@ -316,7 +316,7 @@ describe('generate --package', () => {
     ['csharp', 'Saltmere.Sailings', 'csharp/Sailing.cs', /^namespace Saltmere\.Sailings$/m],
     ['kotlin', 'saltmere.sailings', 'kotlin/Sailing.kt', /^package saltmere\.sailings$/m],
     ['php', 'Saltmere\\Sailings', 'php/Sailing.php', /^namespace Saltmere\\Sailings;$/m],
-    ['ruby', 'Saltmere', 'ruby/sailing_payload.rb', /^module Saltmere$/m],
+    ['ruby', 'Saltmere', 'ruby/saltmere.rb', /^module Saltmere$/m],
     ['cpp', 'saltmere::sailings', 'cpp/sailing.hpp', /^namespace saltmere::sailings \{$/m],
     ['scala', 'saltmere.sailings', 'scala/Sailing.scala', /^package saltmere\.sailings$/m],
   ])('is what %s writes', (language, name, file, line) => {
@@ -535,8 +535,8 @@ describe('programs named by option', () => {
       err: expect.stringContaining('keep, drop, reject'),
     });
     expect(
-      skevo(['generate', 's.json', '--language', 'ruby', '--unknown', 'keep'], { cwd: folder }).out,
-    ).toContain('unknown');
+      skevo(['generate', 's.json', '--language', 'go', '--unknown', 'keep'], { cwd: folder }).out,
+    ).toContain('Unknown');
   });
 });
 

@@ -125,6 +125,20 @@ const clients: Readonly<Record<string, Client>> = {
     build: [],
     run: ['php', '-d', 'error_reporting=-1', '-d', 'display_errors=1', 'main.php'],
   },
+  // The signatures are held against every call.
+  ruby: {
+    types: '.',
+    package: 'SaltmereSailings',
+    files: {},
+    build: [],
+    run: [
+      'env',
+      'RBS_TEST_TARGET=SaltmereSailings::*',
+      'RBS_TEST_OPT=-I . -r json -r date -r time',
+      'RBS_TEST_LOGLEVEL=error',
+      ...['ruby', '-w', '-r', 'rbs/test/setup', 'main.rb'],
+    ],
+  },
   python: pythonClient('dataclass'),
   'python-pydantic': pythonClient('pydantic'),
   kotlin: {

@@ -30,6 +30,7 @@ const goSupport = 'classes/support.go';
 const rust = 'classes/src/lib.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
+const rubyRecord = 'classes/sailing_payload/record.rb';
 const cpp = 'classes/sailing.cpp';
 const cppWrites = /(sailing_fields\(codec::Writer\(json\), value\);)/;
 const kotlin = 'classes/Sailing.kt';
@@ -370,21 +371,37 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
     ],
   },
   'ruby class': {
-    'a field is dropped': [ruby, / +"seats" => @seats,\n/, ''],
-    'a rename is dropped': [ruby, /"departs_at" => @/, '"departsAt" => @'],
+    'a field is dropped': [ruby, / +field :seats, Integer\n/, ''],
+    'a rename is dropped': [
+      rubyRecord,
+      /json\[field\.key\] =/,
+      'json[field.key == "departs_at" ? "departsAt" : field.key] =',
+    ],
     'a missing field gets a default': [
-      ruby,
-      /fields\["gate"\] = @gate unless @gate\.nil\?/,
-      'fields["gate"] = @gate || "A"',
+      rubyRecord,
+      /(\n +)json\n( +end)/,
+      '$1json["gate"] = "A" if is_a?(Sailing) && !json.key?("gate")$1json\n$2',
     ],
-    'null becomes absent': [ruby, /unless @delay == ABSENT/, 'unless @delay == ABSENT || @delay.nil?'],
+    'null becomes absent': [
+      rubyRecord,
+      /next if value\.nil\? && /,
+      'next if value.nil? && field.key == "delay" || ',
+    ],
     'absent becomes null': [
-      ruby,
-      /fields\["delay"\] = @delay unless @delay == ABSENT/,
-      'fields["delay"] = @delay == ABSENT ? nil : @delay',
+      rubyRecord,
+      /next if value\.nil\? && /,
+      'next if field.key != "delay" && value.nil? && ',
     ],
-    'an integer becomes text': [ruby, /"seats" => @seats/, '"seats" => @seats.to_s'],
-    'an element is lost': [ruby, /"legs" => @legs/, '"legs" => @legs.reject.with_index { |_, i| i == 1 }'],
+    'an integer becomes text': [
+      rubyRecord,
+      /= (field\.type\.write\(value\))/,
+      '= field.key == "seats" ? value.to_s : $1',
+    ],
+    'an element is lost': [
+      rubyRecord,
+      /= (field\.type\.write\(value\))/,
+      '= field.key == "legs" ? value.reject.with_index { |_, i| i == 1 } : $1',
+    ],
     'the last payload is swallowed': [
       'bench.rb',
       /\$stdout\.write\(answer\(line\.chomp\), "\\n"\)/,

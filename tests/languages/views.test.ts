@@ -54,10 +54,6 @@ const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: stri
     /[\w.]+\.Encode\(([\w.]+\.Decode\(line\))\)/,
     '$1.AtTime().ToString("yyyy-MM-ddTHH:mm:ss.fffzzz") + " " + $1.PhotoBytes().Length + " " + ($1.NullAtTime() == null)',
   ],
-  ruby: [
-    /\w+\.encode\((\w+\.decode\(line\))\)/,
-    '"#{$1.at_time.iso8601(3)} #{$1.photo_bytes.size} #{$1.null_at_time.nil?}"',
-  ],
 };
 
 for (const language of await languagesHere()) {

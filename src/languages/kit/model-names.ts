@@ -1,4 +1,12 @@
-import type { RecordType, TextForm, Type, TypeModel, UnionArm, UnionType } from '../../core/model/types.js';
+import {
+  typesWithin,
+  type RecordType,
+  type TextForm,
+  type Type,
+  type TypeModel,
+  type UnionArm,
+  type UnionType,
+} from '../../core/model/types.js';
 import type { Emitted } from '../language.js';
 import { byJsonType } from './by-json-type.js';
 import { allocate, identifier, type Casing } from './names.js';
@@ -10,6 +18,29 @@ export interface Spelling {
   readonly field: Casing;
   readonly reservedTypes: ReadonlySet<string>;
   readonly reservedFields: ReadonlySet<string>;
+  /** Set where a key that is called as something reserved gets the name of its record in front: `sailing_class`. */
+  readonly prefixesReserved?: true;
+}
+
+/** What the types of a model are called. One that is called as something reserved gets the name of its record in front. */
+export function typeNames(
+  { name: payload, records, choices, unions }: TypeModel,
+  casing: Casing,
+  reserved: ReadonlySet<string>,
+): Map<string, string> {
+  const fold = (name: string) => (casing.caseless ? name.toLowerCase() : name);
+  const refused = new Set([...reserved].map(fold));
+  const ownerOf = (name: string) =>
+    records.find(({ fields }) =>
+      fields.some(({ type }) => [...typesWithin(type)].some((part) => 'name' in part && part.name === name)),
+    )?.name ?? payload;
+  const all = [...records, ...choices, ...unions].map(({ name }) => name);
+  const words = all.map((name) => {
+    const owned = `${ownerOf(name)} ${name}`;
+    return refused.has(fold(identifier(name, casing))) && !all.includes(owned) ? owned : name;
+  });
+  const names = allocate(words, casing, reserved);
+  return new Map(all.map((name, i) => [name, names.get(words[i]!)!]));
 }
 
 /** What the types, fields, words and alternatives of a model are called in a language. */
@@ -23,18 +54,34 @@ export class ModelNames {
     private readonly spelling: Spelling,
     together: readonly (readonly string[])[] = [],
   ) {
-    const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
-    this.types = allocate(named, spelling.type, spelling.reservedTypes);
+    this.types = typeNames(model, spelling.type, spelling.reservedTypes);
     for (const group of [...together, ...model.records.map(({ name }) => [name])]) {
       const names = group.filter((name) => !this.fields.has(name));
       const records = model.records.filter(({ name }) => names.includes(name));
       const keys = new Set(records.flatMap(({ fields }) => fields.map(({ key }) => key)));
       // No field is called as the type around it: many languages take that for its constructor.
       const reserved = new Set([...spelling.reservedFields, ...names.map((name) => this.types.get(name)!)]);
-      const own = allocate([...keys], spelling.field, reserved);
+      const prefix = spelling.prefixesReserved ? `${this.ownerOf(names)} ` : undefined;
+      const words = new Map(
+        [...keys].map((key) => {
+          const isReserved = reserved.has(identifier(key, spelling.field));
+          const isFree = prefix !== undefined && !keys.has(prefix + key);
+          return [key, isReserved && isFree ? prefix + key : key];
+        }),
+      );
+      const own = allocate([...words.values()], spelling.field, reserved);
       for (const { name, fields } of records)
-        this.fields.set(name, new Map(fields.map(({ key }) => [key, own.get(key)!])));
+        this.fields.set(name, new Map(fields.map(({ key }) => [key, own.get(words.get(key)!)!])));
     }
+  }
+
+  /** What records that share an object are called: as the union of them, if there are several. */
+  private ownerOf(records: readonly string[]): string {
+    const [first] = records;
+    if (records.length < 2) return first!;
+    const isOf = ({ arms }: UnionType) =>
+      arms.some(({ type }) => type.kind === 'record' && type.name === first);
+    return this.model.unions.find(isOf)?.name ?? first!;
   }
 
   /** The name of a record, choice or union. */

@@ -23,7 +23,7 @@ import {
   softline,
   type Doc,
 } from '../kit/layout.js';
-import { ModelNames } from '../kit/model-names.js';
+import { ModelNames, typeNames } from '../kit/model-names.js';
 import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase, type Casing } from '../kit/names.js';
 import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
 import { presenceOf, type Presence } from '../kit/presence.js';
@@ -73,7 +73,6 @@ export abstract class PythonEmitter {
     this.unknown = options.unknown ?? 'drop';
     const types = new Set(reserved.types);
     ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model));
-    const named = [...model.records, ...model.choices, ...model.unions].map(({ name }) => name);
     this.names = new ModelNames(
       model,
       {
@@ -81,7 +80,7 @@ export abstract class PythonEmitter {
         field: reserved.fieldCasing,
         reservedTypes: types,
         // The types that annotations name are looked for among the fields first.
-        reservedFields: new Set([...reserved.fields, ...allocate(named, pascalCasing, types).values()]),
+        reservedFields: new Set([...reserved.fields, ...typeNames(model, pascalCasing, types).values()]),
       },
       [...this.tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name)),
     );

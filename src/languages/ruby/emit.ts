@@ -1,404 +1,579 @@
 import {
-  valueTypeOf,
-  acceptsNull,
-  isOpenChoice,
   armsOf,
+  isOpenChoice,
+  typesWithin,
   type ChoiceType,
+  type Documented,
   type RecordField,
   type RecordType,
-  type RootType,
   type Type,
   type TypeModel,
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
-import { byJsonType } from '../kit/by-json-type.js';
-import { expectedOf } from '../kit/model-names.js';
-import { aboutView } from '../kit/views.js';
-import {
-  allocate,
-  identifier,
-  pascalCasing,
-  screamingCase,
-  snakeCase,
-  type Casing,
-  namesOfPayloads,
-} from '../kit/names.js';
-import { hex, literal, proseOf, proseWithMark, lineComments } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { helpers } from './helpers.js';
-import { spell } from '../kit/spell.js';
+import { ModelNames } from '../kit/model-names.js';
+import { allocate, namesOfPayloads, snakeCase } from '../kit/names.js';
+import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
+import { hasNullState } from '../kit/presence.js';
+import { fill } from '../kit/template.js';
+import { proseOf, proseWithMark } from '../kit/text.js';
+import type { Emitted, EmitOptions, GeneratedFile, UnknownRule } from '../language.js';
+import { signatures } from './signatures.js';
+import { fileName, moduleName, reservedFields, reservedTypes, typeCase, wordCase } from './spelling.js';
+import { comment, ruby } from './text.js';
+import aliasSupport from './support/type_alias.rb';
+import decimalSupport from './support/decimal.rb';
+import invalidSupport from './support/invalid_payload.rb';
+import othersSupport from './support/keeps_others.rb';
+import recordSupport from './support/record.rb';
+import shapesSupport from './support/shapes.rb';
+import taggedSupport from './support/tagged.rb';
+import typeSupport from './support/type.rb';
 
-/** Constants must begin with a capital letter; scripts without capitals get a Latin one in front. */
-function constant(casing: Casing): Casing {
-  return {
-    ...casing,
-    join: (words) => {
-      const name = casing.join(words);
-      return name === '' || /^[\p{Lu}\p{Nd}]/u.test(name) ? name : `X${name}`;
-    },
-  };
-}
-
-const typeCase = constant(pascalCasing);
-const wordCase = constant(screamingCase);
-
-const reservedTypes = new Set(
-  'ABSENT DecodeError Read Write WriteExact Object String Integer Float Array Hash Symbol Kernel Module Class BasicObject Struct Comparable Enumerable StandardError BigDecimal JSON Numeric'.split(
-    ' ',
-  ),
-);
-
-const reservedFields = new Set(
-  'alias and begin break case class def defined do else elsif end ensure false for if in module next nil not or redo rescue retry return self super then true undef unless until when while yield initialize to_fields hash method methods object_id send public_send clone dup freeze frozen display extend inspect instance_eval instance_exec instance_of instance_variables is_a itself kind_of nil respond_to singleton_class tap taint to_enum to_s to_json untaint instance_variable_get instance_variable_set enum_for singleton_methods define_singleton_method public_method singleton_method'.split(
-    ' ',
-  ),
-);
-
-/** The constants that every program of Ruby has: no module may be called as a class is. */
-const topLevel =
-  'ARGF ARGV ArgumentError Array BasicObject Binding Class ClosedQueueError Comparable Complex ConditionVariable DATA Delegator DidYouMean Dir ENV EOFError Encoding EncodingError Enumerable Enumerator Errno ErrorHighlight Etc Exception FalseClass Fiber FiberError File FileTest Float FloatDomainError FrozenError GC Gem Hash IO IOError IndexError Integer Interrupt JSON Kernel KeyError LoadError LocalJumpError Marshal MatchData Math Method Module Monitor MonitorMixin Mutex NameError NilClass NoMatchingPatternError NoMatchingPatternKeyError NoMemoryError NoMethodError NotImplementedError Numeric Object ObjectSpace OpenSSL Pathname Proc Process Queue RUBY_VERSION Ractor Random Range RangeError Rational RbConfig Refinement Regexp RegexpError RubyVM RuntimeError STDERR STDIN STDOUT ScriptError SecurityError Set Signal SignalException SizedQueue StandardError StopIteration String StringIO Struct Symbol SyntaxError SystemCallError SystemExit SystemStackError Thread ThreadError ThreadGroup Time Timeout TracePoint TrueClass TypeError URI UnboundMethod UncaughtThrowError UnicodeNormalize Warning WeakRef ZeroDivisionError BigDecimal Date DateTime BEGIN END Fixnum Bignum TRUE FALSE NIL Data SortedSet';
-
-export const reservedPackages = new Set(topLevel.split(' '));
-
-export function moduleName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
-  return options.package ?? `${identifier(model.name, typeCase)}Payload`;
-}
-
-/** The file of a payload: `sailing_payload.rb`. */
-/** What decodes and encodes a payload; where there are several, they bear its name. */
-export function functionNames({ roots }: TypeModel, { name }: RootType): { decode: string; encode: string } {
-  const own = roots.length === 1 ? '' : `_${identifier(name, snakeCase)}`;
-  return { decode: `decode${own}`, encode: `encode${own}` };
-}
-
-export function fileName(model: TypeModel): string {
-  return `${identifier(model.name, snakeCase)}_payload`;
-}
-
-/** Classes for the JSON of the standard library, Ruby 3.0 and later. */
+/** Frozen classes for the JSON of the standard library, Ruby 3.1 and later, with their signatures beside them. */
 export function emitRuby(model: TypeModel, options: EmitOptions): Emitted {
-  return new Emitter(model, options).emit();
+  return new RubyEmitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  /** Whether some decimals need more digits than a float has. */
-  private readonly exact: boolean;
+/** What the program of the bench needs to know of a payload. */
+export interface RootOfBench {
+  readonly Root: string;
+  /** Whether it is an object of a class, which writes itself. */
+  readonly isOwn: boolean;
+  readonly record: boolean;
+  /** Its fields, and the keys that they are under. */
+  readonly fields: readonly string[];
+  readonly keys: readonly string[];
+}
 
-  constructor(model: TypeModel, options: EmitOptions) {
-    super(
+export function rootOfRuby(
+  model: TypeModel,
+  options: Pick<EmitOptions, 'package' | 'unknown'>,
+  root: number,
+): RootOfBench {
+  return new RubyEmitter(model, { origin: '', ...options }).rootOf(root);
+}
+
+/** Those that are no classes of Ruby. */
+const constants = ['ANYTHING', 'BOOLEAN'] as const;
+
+/** The longest line. */
+const width = 120;
+
+/** What declares types beside the classes of Ruby, by its name. */
+const declarations = {
+  any: '# Values of any of these types.\ndef any(*types) = Type.any(*types)',
+  list: 'def list(*types) = Type::List.new(*types)',
+  tuple: '# A list of a type for each position.\ndef tuple(*types) = Type::Tuple.new(types)',
+  map: '# An object of any keys.\ndef map(*types) = Type::Map.new(*types)',
+  words: 'def words(words) = Type::Words.new(words)',
+  by_key: '# Records, by the key that only they have.\ndef by_key(records) = Type::ByKey.new(records)',
+  by_tag: '# Records, by the word under a key.\ndef by_tag(key, records) = Type::ByTag.new(key, records)',
+  later: '# A type that is declared further on.\ndef later(&type) = Type::Later.new(&type)',
+} as const;
+
+/** Types of Ruby and constants that stand for types, and the class that is behind each. */
+const scalars = {
+  nil: 'Null',
+  BOOLEAN: 'Boolean',
+  String: 'Text',
+  Integer: 'Whole',
+  Float: 'Real',
+  Numeric: 'Exact',
+  Time: 'Moment',
+  Date: 'Day',
+  ANYTHING: 'Anything',
+} as const;
+
+export class RubyEmitter {
+  private readonly unknown: UnknownRule;
+  readonly names: ModelNames;
+  readonly tagged: ToldUnions['tagged'];
+  readonly inUnion: ToldUnions['inUnion'];
+  /** What a payload is called that is no object of a class. */
+  readonly rootNames: readonly string[];
+  private readonly aliased = new Map<string, boolean>();
+  /** Names of types that stand above what is being written. */
+  private readonly declared = new Set<string>();
+  private readonly used = new Set<string>();
+  /** Records and unions in whose JSON some number may need more digits than a Float has. */
+  private readonly exact: ReadonlySet<string>;
+  /** Records and unions in the order in which they are written. */
+  readonly order: (RecordType | UnionType)[] = [];
+
+  constructor(
+    readonly model: TypeModel,
+    readonly options: EmitOptions,
+  ) {
+    this.unknown = options.unknown ?? 'drop';
+    ({ tagged: this.tagged, inUnion: this.inUnion } = unionsToldByWord(model, ({ arms }) => arms.length > 1));
+    this.names = new ModelNames(
       model,
-      options,
-      {
-        type: typeCase,
-        field: snakeCase,
-        reservedTypes,
-        reservedFields,
-      },
-      helpers,
+      { type: typeCase, field: snakeCase, reservedTypes, reservedFields, prefixesReserved: true },
+      [...this.tagged.values()].map(({ arms }) => arms.map(({ record }) => record.name)),
     );
-    this.exact = this.needsDigits(false);
+    this.exact = this.findExact();
+    const taken = new Set([...reservedTypes, ...this.names.all()]);
+    this.rootNames = model.roots.map(({ name, type }) => {
+      if (this.hasName(type)) return this.names.type(type.name);
+      const own = allocate([name], { ...typeCase, reservedSuffix: 'Payload' }, taken).get(name)!;
+      taken.add(own);
+      return own;
+    });
+  }
+
+  rootOf(root: number): RootOfBench {
+    const { type } = this.model.roots[root]!;
+    const record = type.kind === 'record' ? this.recordOf(type.name) : undefined;
+    const fields = record === undefined ? [] : this.fieldsOf(record);
+    return {
+      Root: this.rootNames[root]!,
+      isOwn: type.kind === 'record' || (type.kind === 'union' && this.tagged.has(type.name)),
+      record: record !== undefined,
+      fields: [
+        ...fields.map(({ key }) => this.names.field(record!.name, key)),
+        ...(record !== undefined && this.keepsOthers(record) ? ['extra'] : []),
+      ],
+      keys: fields.map(({ key }) => key),
+    };
   }
 
   emit(): Emitted {
-    const { model } = this;
-    const own = [
-      ...model.records.map((each) => this.record(each)),
-      ...model.choices.map((each) => this.choice(each)),
-      ...model.unions.map((each) => this.union(each)),
-      ...model.roots.map((each) => this.functions(each)),
-    ];
-    const shared = this.helpers.texts();
+    const { model, options } = this;
+    const types = this.types();
     const prose = proseOf(model) ?? `Types for ${namesOfPayloads(model)}.`;
-    const body = [...shared, ...own].map(indented).join('\n\n');
-    const text = [
+    const file = fileName(model, options);
+    const module = moduleName(model, options);
+    const support = this.support();
+    const uses = (name: string) => this.used.has(name);
+    const head = [
       '# frozen_string_literal: true',
-      comment(`Generated by Skevo from ${this.options.origin}; edit that and generate again.`).join('\n'),
-      [...(this.exact ? ['bigdecimal'] : []), 'json', ...this.helpers.imports]
-        .sort()
+      comment(`Generated by Skevo from ${options.origin}; edit that and generate again.`).join('\n'),
+      [...(uses('Date') || uses('Time') ? ['date'] : []), 'json', ...(uses('Time') ? ['time'] : [])]
         .map((each) => `require "${each}"`)
         .join('\n'),
-      [...comment(prose), `module ${moduleName(model, this.options)}`, body, 'end'].join('\n'),
+      support.map(([name]) => `require_relative "${file}/${name}"`).join('\n'),
+    ];
+    const text = [
+      ...head,
+      [...comment(prose), `module ${module}`, types.map(indented).join('\n\n'), 'end'].join('\n'),
     ].join('\n\n');
-    return { files: [{ path: `${fileName(model)}.rb`, text: `${text}\n` }], names: this.names.emitted() };
+    return {
+      files: [
+        { path: `${file}.rb`, text: `${text}\n` },
+        ...support.map(([name, own]): GeneratedFile => ({
+          path: `${file}/${name}.rb`,
+          text: `${own}\n`,
+        })),
+        ...this.signatures(file, uses('Decimal')),
+      ],
+      names: this.names.emitted(),
+    };
   }
 
-  private functions(payload: RootType): string {
-    const root = payload.type;
-    const { decode, encode } = functionNames(this.model, payload);
-    const written = `${this.helpers.use('Write')}.plain(payload)`;
-    const parse = this.exact
-      ? 'JSON.parse(text, max_nesting: 1000, decimal_class: BigDecimal)'
-      : 'JSON.parse(text, max_nesting: 1000)';
-    const generate = this.exact
-      ? `${this.helpers.use('WriteExact')}.text(${written})`
-      : `JSON.generate(${written}, max_nesting: 1000)`;
+  /** Signatures in RBS, which reads ASCII alone: none where something is called otherwise. */
+  private signatures(file: string, hasDecimals: boolean): GeneratedFile[] {
+    const text = signatures(this, hasDecimals);
+    return /[^\x00-\x7f]/.test(text) ? [] : [{ path: `${file}.rbs`, text }];
+  }
+
+  /** The types, each behind those that it names, as far as that can be. */
+  private types(): string[] {
+    const { records, choices, unions, roots } = this.model;
+    const texts = choices.map((each) => {
+      this.declared.add(this.names.type(each.name));
+      return this.choice(each);
+    });
+    const begun = new Set<string>();
+    const write = (name: string) => {
+      const union = unions.find((each) => each.name === name);
+      const inside = this.inUnion.get(name);
+      if (inside !== undefined) return write(inside.union.name);
+      if (begun.has(name)) return;
+      begun.add(name);
+      if (union !== undefined && !this.hasName({ kind: 'union', name }))
+        return unionParts(union).forEach(write);
+      const tagged = this.tagged.get(name);
+      const own = tagged?.arms.map(({ record }) => record) ?? records.filter((each) => each.name === name);
+      own.flatMap(recordParts).forEach(write);
+      if (union !== undefined && tagged === undefined) unionParts(union).forEach(write);
+      if (union !== undefined) this.order.push(union);
+      this.order.push(...own);
+      if (union !== undefined)
+        texts.push(
+          tagged === undefined
+            ? this.alias(this.names.type(name), union, this.alternatives(union), this.exact.has(name))
+            : this.sealed(union),
+        );
+      for (const record of own) texts.push(this.record(record));
+    };
+    roots.forEach(({ type }) => namesIn(type).forEach(write));
+    [...unions, ...records].forEach(({ name }) => write(name));
+    roots.forEach((root, i) => {
+      if (!this.hasName(root.type))
+        texts.push(
+          this.alias(this.rootNames[i]!, root, this.shapes(root.type), isExact(root.type, this.exact)),
+        );
+    });
+    return texts;
+  }
+
+  /** Whether values of a type are told by a name of the module. */
+  hasName(type: Type): type is Type & { readonly kind: 'record' | 'union'; readonly name: string } {
+    if (type.kind === 'record') return true;
+    if (type.kind !== 'union') return false;
+    if (this.tagged.has(type.name)) return true;
+    let known = this.aliased.get(type.name);
+    if (known === undefined) {
+      const union = this.model.unions.find(({ name }) => name === type.name)!;
+      known =
+        union.arms.filter((arm) => arm.type.kind === 'record').length > 1 ||
+        this.isInItself(type.name) ||
+        this.model.roots.some(({ type: root }) => root.kind === 'union' && root.name === type.name);
+      this.aliased.set(type.name, known);
+    }
+    return known;
+  }
+
+  private findExact(): Set<string> {
+    const exact = new Set<string>();
+    const parts = [
+      ...this.model.records.map((record) => ({
+        name: record.name,
+        types: [
+          ...record.fields.map(({ type }) => type),
+          ...(this.keepsOthers(record) ? [record.others ?? { kind: 'anything' as const }] : []),
+        ],
+      })),
+      ...this.model.unions.map(({ name, arms }) => ({ name, types: arms.map(({ type }) => type) })),
+    ];
+    for (let before = -1; before < exact.size;) {
+      before = exact.size;
+      for (const { name, types } of parts) if (types.some((type) => isExact(type, exact))) exact.add(name);
+    }
+    return exact;
+  }
+
+  /** Whether all payloads want all digits, so that no class says so by itself. */
+  private get allExact(): boolean {
+    const all = [...this.model.records, ...this.model.unions];
+    return all.length > 0 && all.every(({ name }) => this.exact.has(name));
+  }
+
+  private isInItself(union: string): boolean {
+    const seen = new Set<string>();
+    const visit = (name: string): boolean =>
+      armsOf(this.model, name).some((arm) =>
+        [...typesWithin(arm.type)].some((type) => {
+          if (type.kind !== 'union' || seen.has(type.name)) return false;
+          seen.add(type.name);
+          return type.name === union || visit(type.name);
+        }),
+      );
+    return visit(union);
+  }
+
+  private support(): [string, string][] {
+    const uses = (name: string) => this.used.has(name);
+    const digits = uses('Numeric') || uses('ANYTHING');
+    if (digits) this.used.add('Decimal');
+    const shapes = Object.entries(declarations).filter(([name]) => uses(name));
+    const scope = {
+      module: moduleName(this.model, this.options),
+      digits,
+      allExact: this.allExact,
+      reject: this.unknown === 'reject',
+      shapes: shapes.map(([, declaration]) => declaration).join('\n\n'),
+      others: uses('keeps_others'),
+      any: uses('Any'),
+      anything: uses('ANYTHING'),
+      null: uses('nil'),
+      boolean: uses('BOOLEAN'),
+      text: uses('String'),
+      words: uses('words'),
+      integer: uses('Integer'),
+      float: uses('Float'),
+      exact: uses('Numeric'),
+      time: uses('Time'),
+      date: uses('Date'),
+      list: uses('list'),
+      tuple: uses('tuple'),
+      map: uses('map') || uses('keeps_others'),
+      byKey: uses('by_key') || uses('by_tag'),
+      byTag: uses('by_tag'),
+      later: uses('later'),
+      constants: constants.filter(uses).map((name) => ({ name, type: scalars[name] })),
+      hasConstants: constants.some(uses),
+      scalars: constant(
+        'SCALARS',
+        Object.entries(scalars)
+          .filter(([name]) => uses(name) && !constants.some((each) => each === name))
+          .map(([name, type]) => `${name} => ${type}.new`),
+      ),
+    };
+    const made = (name: string, text: string): [string, string] => [
+      name,
+      fill(text, { ...scope, send: '__send__' }, '#'),
+    ];
     return [
-      '# Reads one payload from JSON text.',
-      '#',
-      '# @param text [String]',
-      `# @return [${this.typeText(root)}]`,
-      '# @raise [DecodeError, JSON::ParserError]',
-      `def self.${decode}(text)`,
-      `  ${this.reader(root)}.call(${parse})`,
-      'end',
-      '',
-      '# Writes one payload as JSON text.',
-      '#',
-      '# @return [String]',
-      `def self.${encode}(payload)`,
-      `  ${generate}`,
-      'end',
-    ].join('\n');
+      made('invalid_payload', invalidSupport),
+      ...(digits ? [made('decimal', decimalSupport)] : []),
+      made('type', typeSupport),
+      ...(shapes.length > 0 ? [made('shapes', shapesSupport)] : []),
+      ...(this.model.records.length > 0 ? [made('record', recordSupport)] : []),
+      ...(this.tagged.size > 0 ? [made('tagged', taggedSupport)] : []),
+      ...(scope.others ? [made('keeps_others', othersSupport)] : []),
+      ...(uses('TypeAlias') ? [made('type_alias', aliasSupport)] : []),
+    ];
+  }
+
+  /** The fields of a record's JSON, without the word that its class says itself. */
+  fieldsOf(record: RecordType): readonly RecordField[] {
+    const inside = this.inUnion.get(record.name);
+    return inside?.words.length === 1
+      ? record.fields.filter(({ key }) => key !== inside.tagged.key)
+      : record.fields;
+  }
+
+  keepsOthers({ others }: RecordType): boolean {
+    return this.unknown === 'keep' || others !== undefined;
   }
 
   private record(record: RecordType): string {
-    this.helpers.use('Read');
     const type = this.names.type(record.name);
-    const name = (field: RecordField) => this.names.field(record.name, field.key);
-    const absent = (field: RecordField) => (acceptsNull(field) ? this.helpers.use('ABSENT') : 'nil');
-    const readers = record.fields.flatMap((field) => [
-      ...comment(proseWithMark(field, '@deprecated no longer to be used')),
-      `# @return [${this.fieldText(field)}]`,
-      `attr_reader :${name(field)}`,
-      '',
+    this.declared.add(type);
+    const inside = this.inUnion.get(record.name);
+    const shared = new Set(inside?.tagged.shared.map(({ key }) => key));
+    const own = this.fieldsOf(record).filter(({ key }) => !shared.has(key));
+    if (this.keepsOthers(record)) this.used.add('keeps_others');
+    return this.classOf(record, type, inside === undefined ? 'Record' : this.names.type(inside.union.name), [
+      ...(inside === undefined && this.exact.has(record.name) && !this.allExact ? [`${keepsDigits}\n`] : []),
+      ...(inside === undefined ? [] : [`tag ${inside.words.map(ruby).join(', ')}`]),
+      ...this.declarationsOf(record.name, own),
+      ...(this.keepsOthers(record)
+        ? [call('keeps_others', this.shapes(record.others ?? { kind: 'anything' }))]
+        : []),
     ]);
-    const parameters = record.fields.map((field) =>
-      field.required ? `${name(field)}:` : `${name(field)}: ${absent(field)}`,
-    );
-    const values = record.fields.map((field) => {
-      const reader = this.reader(valueTypeOf(field));
-      const call = field.required
-        ? `Read.required(fields, ${ruby(field.key)}, ${reader})`
-        : `Read.optional(fields, ${ruby(field.key)}, ${reader}${acceptsNull(field) ? ', ABSENT' : ''})`;
-      return `${name(field)}: ${call}`;
-    });
-    const names = record.fields.map(name);
-    const keys = record.fields.map(({ key }) => ruby(key));
-    const unknown = this.names.unknown(record.name);
-    if (this.unknown === 'keep') {
-      readers.push(
-        '# @return [Hash{String => Object}] the fields that the schema does not know',
-        `attr_reader :${unknown}`,
-        '',
-      );
-      parameters.push(`${unknown}: {}`);
-      values.push(`${unknown}: fields${keys.length === 0 ? '' : `.except(${keys.join(', ')})`}`);
-      names.push(unknown);
-    }
-    const refusal =
-      this.unknown === 'reject'
-        ? [`  Read.${this.helpers.use('only')}(${['fields', ...keys].join(', ')})`]
-        : [];
-    const others = this.unknown === 'keep' ? `.merge(@${unknown})` : '';
-    const required = record.fields.filter((field) => field.required);
-    const optional = record.fields.filter((field) => !field.required);
-    const pairs = required.map((field) => `    ${ruby(field.key)} => @${name(field)},`);
-    pairs.push(...[pairs.pop()?.replace(/,$/, '')].filter((each) => each !== undefined));
-    const body = [
-      ...readers,
-      ...(parameters.length === 0
-        ? []
-        : [
-            'def initialize(',
-            ...parameters.map((each, i) => `  ${each}${i < parameters.length - 1 ? ',' : ''}`),
-            ')',
-            ...names.map((each) => `  @${each} = ${each}`),
-            'end',
-            '',
-          ]),
-      'def self.read(value)',
-      ...(parameters.length === 0
-        ? [`  ${refusal.length === 0 ? '' : 'fields = '}Read.object(value)`, ...refusal, '  new']
-        : [
-            '  fields = Read.object(value)',
-            ...refusal,
-            '  new(',
-            ...values.map((each, i) => `    ${each}${i < values.length - 1 ? ',' : ''}`),
-            '  )',
-          ]),
-      'end',
-      '',
-      ...this.views(record),
-      '# @return [Hash] the fields under their keys',
-      'def to_fields',
-      ...(optional.length === 0
-        ? required.length === 0
-          ? [others === '' ? '  {}' : `  @${unknown}`]
-          : ['  {', ...pairs, `  }${others}`]
-        : [
-            ...(required.length === 0 ? ['  fields = {}'] : ['  fields = {', ...pairs, '  }']),
-            ...optional.map(
-              (field) =>
-                `  fields[${ruby(field.key)}] = @${name(field)} unless @${name(field)}${acceptsNull(field) ? ' == ABSENT' : '.nil?'}`,
-            ),
-            `  fields${others}`,
-          ]),
-      'end',
-    ];
+  }
+
+  /** The class of what is told by a word. */
+  private sealed(union: UnionType): string {
+    const { key, shared, arms } = this.tagged.get(union.name)!;
+    const type = this.names.type(union.name);
+    this.declared.add(type);
+    const [first] = arms;
+    const name = this.names.field(first!.record.name, key);
+    const told = [`:${name}`, ...(name === key ? [] : [`key: ${ruby(key)}`])];
+    return this.classOf(union, type, 'Record', [
+      'extend Tagged\n',
+      ...(this.exact.has(union.name) && !this.allExact ? [`${keepsDigits}\n`] : []),
+      call('tagged_by', told),
+      ...this.declarationsOf(first!.record.name, shared),
+    ]);
+  }
+
+  private classOf(about: Documented, type: string, base: string, body: readonly string[]): string {
     return [
-      ...comment(proseWithMark(record, '@deprecated no longer to be used')),
-      `class ${type}`,
-      indented(body.join('\n')),
+      ...comment(proseWithMark(about, '@deprecated no longer to be used')),
+      `class ${type} < ${base}`,
+      ...(body.length === 0 ? [] : [indented(body.join('\n'))]),
       'end',
     ].join('\n');
   }
 
-  /** Methods that give texts as values of Ruby. */
-  private views(record: RecordType): string[] {
-    return this.names.views(record, ['date-time', 'date', 'base64']).flatMap((view) => {
-      const { field, form, name, mayLack } = view;
-      const own = `@${this.names.field(record.name, field.key)}`;
-      if (form !== 'base64') this.helpers.imports.add(form === 'date' ? 'date' : 'time');
-      const [native, value] = {
-        'date-time': ['Time', `::Time.iso8601(${own})`],
-        date: ['Date', `::Date.iso8601(${own})`],
-        base64: ['String', `${own}.unpack1("m0")`],
-        uuid: ['', ''],
-      }[form] as [string, string];
-      return [
-        `# @return [${native}${mayLack ? ', nil' : ''}] ${aboutView(view, own.slice(1), 'nil').replace(/^T/, 't').replace(/\.$/, '')}`,
-        `def ${name}`,
-        `  ${value}${mayLack ? ` if ${own}.is_a?(String)` : ''}`,
-        'end',
-        '',
-      ];
+  private declarationsOf(record: string, fields: readonly RecordField[]): string[] {
+    return fields.map((field, i) => {
+      const name = this.names.field(record, field.key);
+      const shapes = this.shapes(hasNullState(field) ? { kind: 'nullable', of: field.type } : field.type);
+      const line = call('field', [
+        `:${name}`,
+        ...shapes,
+        ...(name === field.key ? [] : [`key: ${ruby(field.key)}`]),
+        ...(field.required ? [] : ['optional: true']),
+      ]);
+      const prose = comment(proseWithMark(field, '@deprecated no longer to be used'));
+      return [...(i > 0 && prose.length > 0 ? [''] : []), ...prose, line].join('\n');
     });
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    const names = allocate(choice.values, wordCase, new Set(['ALL', 'BEGIN', 'END']));
-    const open = choice.open ? 'Fields hold other words too.' : undefined;
-    const about = [proseOf(choice), 'The words of a choice.', open].filter(Boolean).join('\n\n');
+    const names = this.wordsOf(choice);
+    const about =
+      proseWithMark(choice, '@deprecated no longer to be used') ||
+      (choice.open ? 'The words that are known; others are values too.' : '');
+    const words = choice.values.map((value) => names.get(value)!);
+    const all = `ALL = [${words.join(', ')}].freeze`;
+    const fits = all.length + 4 <= width;
     return [
       ...comment(about),
-      `module ${type}`,
-      ...choice.values.map((value) => `  ${names.get(value)!} = ${ruby(value)}`),
-      `  ALL = [${choice.values.map((value) => names.get(value)!).join(', ')}].freeze`,
+      `module ${this.names.type(choice.name)}`,
+      ...choice.values.map((value, i) => `  ${words[i]!} = ${ruby(value)}`),
+      ...(choice.open
+        ? []
+        : fits
+          ? [`  ${all}`]
+          : [
+              '  ALL = [',
+              ...words.map((word, i) => `    ${word}${i < words.length - 1 ? ',' : ''}`),
+              '  ].freeze',
+            ]),
       'end',
     ].join('\n');
   }
 
-  private union(union: UnionType): string {
-    this.helpers.use('Read');
-    const cases = union.arms.flatMap((arm) => [
-      `    return ${this.reader(arm.type)}.call(value) if ${this.test(arm)}`,
-    ]);
-    const text = this.typeText({ kind: 'union', name: union.name });
+  wordsOf({ values }: ChoiceType): Map<string, string> {
+    return allocate(values, wordCase, new Set(['ALL', 'BEGIN', 'END']));
+  }
+
+  private alias(name: string, about: Documented, shapes: readonly string[], isExactToo: boolean): string {
+    this.declared.add(name);
+    this.used.add('TypeAlias');
     return [
-      ...comment([proseOf(union), `One of ${text}.`].filter(Boolean).join('\n\n')),
-      `module ${this.names.type(union.name)}`,
-      '  def self.read(value)',
-      ...cases,
+      ...comment(proseWithMark(about, '@deprecated no longer to be used')),
+      `module ${name}`,
+      '  extend TypeAlias',
       '',
-      `    Read.refuse(${ruby(expectedOf(union))}, value)`,
-      '  end',
+      ...(isExactToo && !this.allExact ? [`  ${keepsDigits}`, ''] : []),
+      indented(call('stands_for', shapes)),
       'end',
     ].join('\n');
   }
 
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag') {
-      const tag = `value[${ruby(test.key)}]`;
-      const words = test.values.map(ruby);
-      return `value.is_a?(Hash) && ${words.length === 1 ? `${tag} == ${words[0]}` : `[${words.join(', ')}].include?(${tag})`}`;
-    }
-    if (test.kind === 'key') return `value.is_a?(Hash) && value.key?(${ruby(test.key)})`;
-    return byJsonType(type, {
-      boolean: '[true, false].include?(value)',
-      string: 'value.is_a?(String)',
-      number: 'value.is_a?(Numeric)',
-      list: 'value.is_a?(Array)',
-      object: 'value.is_a?(Hash)',
-    });
+  /** The shapes of a union's alternatives. */
+  private alternatives(union: UnionType): string[] {
+    const records = union.arms.filter(({ type, test }) => type.kind === 'record' && test.kind !== 'json');
+    const others = union.arms
+      .filter((arm) => !records.includes(arm))
+      .flatMap(({ type }) => this.shapes(type));
+    if (records.length === 0) return others;
+    const typeOf = ({ type }: UnionArm) => this.shapes(type)[0]!;
+    const [first] = records;
+    const pairs =
+      first!.test.kind === 'tag'
+        ? records.flatMap((arm) =>
+            (arm.test as { values: readonly string[] }).values.map(
+              (word) => `${ruby(word)} => ${typeOf(arm)}`,
+            ),
+          )
+        : records.map((arm) => `${ruby((arm.test as { key: string }).key)} => ${typeOf(arm)}`);
+    const told =
+      first!.test.kind === 'tag'
+        ? inBrackets(this.use('by_tag'), [ruby(first!.test.key), ...pairs])
+        : inBrackets(this.use('by_key'), pairs);
+    return [told, ...others];
   }
 
-  private fieldText(field: RecordField): string {
-    const text = this.typeText(valueTypeOf(field));
-    if (field.required) return text;
-    return `${text}, ${acceptsNull(field) ? 'ABSENT' : 'nil'}`;
+  /** What declares values of a type: several where they are of several types. */
+  private shapes(type: Type): string[] {
+    const shapes = this.shapesOf(type);
+    if (shapes.length > 1) this.used.add('Any');
+    return shapes;
   }
 
-  /** The type as YARD writes it. */
-  private typeText(type: Type): string {
-    return spell(type, {
-      anything: () => 'Object',
-      null: () => 'nil',
-      boolean: () => 'Boolean',
-      string: () => 'String',
-      integer: () => 'Integer',
-      number: (exact) => (exact ? 'Integer, BigDecimal' : 'Float'),
-      list: (items) => `Array<${items}>`,
-      map: (values) => `Hash{String => ${values}}`,
-      tuple: (items) => `Array(${items.join(', ')})`,
-      named: (name, kind) => {
-        if (kind === 'record') return this.names.type(name);
-        if (kind === 'choice') return 'String';
-        return [...new Set(armsOf(this.model, name).map((arm) => this.typeText(arm.type)))].join(', ');
-      },
-      nullable: (of) => `${of}, nil`,
-    });
-  }
-
-  /** An expression for what reads a type: it answers to \`call\`. */
-  private reader(type: Type): string {
-    const read = (text: string) => `${this.helpers.use('Read')}${text}`;
+  private shapesOf(type: Type): string[] {
+    const of = (name: keyof typeof declarations, ...given: readonly string[]) => [
+      `${this.use(name)}(${given.join(', ')})`,
+    ];
+    const single = (part: Type) => {
+      const shapes = this.shapes(part);
+      return shapes.length === 1 ? shapes[0]! : of('any', ...shapes)[0]!;
+    };
     switch (type.kind) {
       case 'anything':
-        return read('::ANYTHING');
+        return [this.use('ANYTHING')];
       case 'null':
-        return read('::NULL');
+        return [this.use('nil')];
       case 'boolean':
-        return read('::BOOLEAN');
+        return [this.use('BOOLEAN')];
       case 'string':
-        return read('::STRING');
+        return [this.use(type.form === 'date-time' ? 'Time' : type.form === 'date' ? 'Date' : 'String')];
       case 'literal':
-        return read(`.literal(${ruby(type.value)})`);
+        return of('words', `[${ruby(type.value)}]`);
       case 'integer':
-        return read('::INTEGER');
+        return [this.use('Integer')];
       case 'number':
-        return read(type.exact ? '::NUMBER' : '::FLOAT');
-      case 'list':
-        return read(`.list(${this.reader(type.items)})`);
-      case 'tuple':
-        return read(`.tuple(${type.items.map((item) => this.reader(item)).join(', ')})`);
-      case 'map':
-        return read(`.map(${this.reader(type.values)})`);
-      case 'choice': {
+        return [this.use(type.exact ? 'Numeric' : 'Float')];
+      case 'choice':
         return isOpenChoice(this.model, type.name)
-          ? read('::STRING')
-          : read(`.word(${this.names.type(type.name)}::ALL)`);
-      }
+          ? [this.use('String')]
+          : of('words', `${this.names.type(type.name)}::ALL`);
+      case 'list':
+        return of('list', ...this.shapes(type.items));
+      case 'map':
+        return of('map', ...this.shapes(type.values));
+      case 'tuple':
+        return of('tuple', ...type.items.map(single));
       case 'record':
-      case 'union':
-        return `${this.names.type(type.name)}.method(:read)`;
+      case 'union': {
+        const { name: own } = type;
+        if (!this.hasName(type))
+          return this.alternatives(this.model.unions.find(({ name }) => name === own)!);
+        const name = this.names.type(own);
+        return [this.declared.has(name) ? name : `${this.use('later')} { ${name} }`];
+      }
       case 'nullable':
-        return type.of.kind === 'anything'
-          ? this.reader(type.of)
-          : read(`.nullable(${this.reader(type.of)})`);
+        return [
+          ...new Set([...this.shapes(type.of), ...(type.of.kind === 'anything' ? [] : [this.use('nil')])]),
+        ];
     }
+  }
+
+  private use<T extends string>(name: T): T {
+    this.used.add(name);
+    return name;
+  }
+
+  recordOf(name: string): RecordType {
+    return this.model.records.find((record) => record.name === name)!;
   }
 }
 
-/** A line that begins as a magic comment does would be taken for one. */
-function comment(text: string): string[] {
-  return lineComments('#', text, 92, (line) =>
-    line.replace(/^-\*-/, '- * -').replace(/coding\s*[:=]/gi, 'coding '),
+function isExact(type: Type, named: ReadonlySet<string>): boolean {
+  return [...typesWithin(type)].some(
+    (part) =>
+      part.kind === 'anything' ||
+      (part.kind === 'number' && part.exact) ||
+      ('name' in part && named.has(part.name)),
   );
+}
+
+/** What makes a class or a module read all digits. */
+const keepsDigits = 'def self.from_json(text, **options) = super(text, decimal_class: Decimal, **options)';
+
+/** A call of a declaration, what it is given below each other where the line is too long. */
+function call(name: string, given: readonly string[]): string {
+  const line = `${name} ${given.join(', ')}`;
+  return line.length + 4 <= width || line.includes('\n')
+    ? line
+    : `${name} ${given.join(`,\n${' '.repeat(name.length + 1)}`)}`;
+}
+
+/** A constant that is a hash, within a class. */
+function constant(name: string, pairs: readonly string[]): string {
+  if (pairs.length === 0) return `${name} = {}.freeze`;
+  const line = `${name} = { ${pairs.join(', ')} }.freeze`;
+  return line.length + 4 <= width ? line : `${name} = {\n${indented(pairs.join(',\n'))}\n}.freeze`;
+}
+
+function inBrackets(name: string, given: readonly string[]): string {
+  const line = `${name}(${given.join(', ')})`;
+  return line.length + 20 <= width ? line : `${name}(\n  ${given.join(',\n  ')}\n)`;
+}
+
+function namesIn(type: Type): string[] {
+  return [...typesWithin(type)].flatMap((part) =>
+    part.kind === 'record' || part.kind === 'union' ? [part.name] : [],
+  );
+}
+
+function recordParts({ fields, others }: RecordType): string[] {
+  return [...fields.map(({ type }) => type), ...(others === undefined ? [] : [others])].flatMap(namesIn);
+}
+
+function unionParts({ arms }: UnionType): string[] {
+  return arms.flatMap(({ type }) => namesIn(type));
 }
 
 function indented(text: string): string {
   return text.replace(/^(?=.)/gm, '  ');
-}
-
-/** A string literal. Half a surrogate pair becomes the replacement character: UTF-8 has none. */
-export function ruby(text: string): string {
-  return literal(text.replace(/\p{Surrogate}/gu, '\ufffd'), {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t', '#': '\\#' },
-    unit: (code) => `\\u${hex(code, 4)}`,
-    astral: (code) => `\\u{${hex(code, 1)}}`,
-  });
 }

@@ -1,17 +1,18 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitRuby, fileName, functionNames, moduleName, reservedPackages } from './emit.js';
+import { emitRuby, rootOfRuby } from './emit.js';
 import { plainRuby, reachRuby } from './reach.js';
-import { benchScope } from '../kit/bench.js';
+import { fileName, moduleName, reservedPackages } from './spelling.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.rb';
-import { built, changed, generated } from '../kit/ways.js';
+import { built, changed } from '../kit/ways.js';
 
-/** Ruby: classes with the standard library's JSON. */
+/** Ruby: frozen classes with the JSON of its library. */
 export const ruby: Language = {
   name: 'ruby',
   title: 'Ruby',
   text: 'utf-8',
+  deepest: 100,
   package: { pattern: /^[A-Z]\w*$/, example: 'SaltmereSailings', reserved: reservedPackages },
   tools: [
     {
@@ -20,40 +21,32 @@ export const ruby: Language = {
       variable: 'SKEVO_RUBY',
       versionArguments: ['--version'],
       versionPattern: /ruby (\d+\.\d+\.\d+)/,
-      minimum: '3.0',
+      minimum: '3.1',
       install: 'apt-get install ruby',
     },
   ],
   styles: [
     {
       name: 'class',
-      summary: 'classes, standard library only',
+      summary: 'frozen classes, standard library only',
       ways: [
-        generated,
+        { name: 'from_json', summary: 'from_json and to_json' },
         {
-          name: 'to_json',
-          summary: 'to_json of what was decoded',
-          limits: [{ says: 'records have no to_json of their own', ours: true }],
-        },
-        {
-          name: 'generate',
-          summary: "a value in the caller's own hash",
-          limits: [{ says: 'records have no to_json of their own', ours: true }],
-        },
-        {
-          ...built,
+          name: 'read',
+          summary: "read of what the caller's JSON.parse made",
           limits: [
             {
-              says: 'records are not compared by their fields',
-              ours: true,
-              kinds: ['refused'],
-              causes: /not equal/,
+              says: 'JSON.parse rounds decimals unless it is told otherwise, which from_json does',
+              kinds: ['altered', 'refused'],
             },
           ],
         },
-        { ...changed, limits: [{ says: 'records have no setters', ours: true, kinds: ['refused'] }] },
+        { name: 'inside', summary: "a value in the caller's own array, with settings of JSON.generate" },
+        built,
+        changed,
       ],
-      natives: ['date-time', 'date', 'base64'],
+      typesOthers: true,
+      natives: ['date-time', 'date'],
       emit: emitRuby,
       reach: reachRuby,
       plain: plainRuby,
@@ -63,11 +56,20 @@ export const ruby: Language = {
 };
 
 function bench(model: TypeModel, options: BenchOptions): Bench {
-  const { pedantic } = options;
-  const module = moduleName(model, options);
-  const file = fileName(model);
-  const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, module, file, ...functionNames(model, model.roots[options.root ?? 0]!) }, '#')}\n`;
+  const { Root, isOwn, record, fields, keys } = rootOfRuby(model, options, options.root ?? 0);
+  const file = fileName(model, options);
+  const program = fill(
+    benchTemplate,
+    {
+      module: moduleName(model, options),
+      file,
+      Root,
+      isOwn,
+      record,
+      fields: fields.map((Field) => ({ Field })),
+    },
+    '#',
+  );
   // Warnings are printed and do not end Ruby: here they do.
   const strict = `module Strict
   def warn(message, **)
@@ -78,9 +80,12 @@ Warning.singleton_class.prepend(Strict)
 require_relative "classes/${file}"
 `;
   return {
-    changes,
-    files: [{ path: 'bench.rb', text: program }, ...(pedantic ? [{ path: 'strict.rb', text: strict }] : [])],
-    build: pedantic ? [{ tool: 'ruby', arguments: ['-w', 'strict.rb'] }] : [],
+    changes: record ? keys : [],
+    files: [
+      { path: 'bench.rb', text: `${program}\n` },
+      ...(options.pedantic ? [{ path: 'strict.rb', text: strict }] : []),
+    ],
+    build: options.pedantic ? [{ tool: 'ruby', arguments: ['-w', 'strict.rb'] }] : [],
     run: { tool: 'ruby', arguments: ['bench.rb'] },
   };
 }

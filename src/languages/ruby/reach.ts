@@ -2,7 +2,7 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { snakeCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { ruby } from './emit.js';
+import { ruby } from './text.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end' | 'loop'> = {
   casing: snakeCase,
@@ -21,7 +21,7 @@ export function reachRuby(root: string, steps: readonly ReachStep[], names: Emit
     {
       ...shared,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => ({ line: `unless [nil, ABSENT].include?(${here})`, here }),
+      ifThere: (here) => ({ line: `unless ${here}.nil?`, here }),
       position: (here, index) => `${here}[${index}]`,
       ifArm: (here, type, name) => ({
         line: `if ${here}.is_a?(${name ?? (type.kind === 'map' ? 'Hash' : 'Array')})`,

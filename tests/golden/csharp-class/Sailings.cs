@@ -67,7 +67,7 @@ namespace Saltmere.Sailings
         public List<Leg> Legs { get; set; }
 
         [JsonProperty("tags", Required = Required.Always)]
-        public List<Tag_> Tags { get; set; }
+        public List<SailingPageItemTag> Tags { get; set; }
 
         [JsonProperty("delay_minutes")]
         public int? DelayMinutes { get; set; }
@@ -330,15 +330,15 @@ namespace Saltmere.Sailings
     }
 
     /// <summary>Other words than these are values too.</summary>
-    public sealed class Tag_
+    public sealed class SailingPageItemTag
     {
-        public static readonly Tag_ Bikes = new Tag_("bikes");
-        public static readonly Tag_ Night = new Tag_("night");
-        public static readonly Tag_ Pets = new Tag_("pets");
-        public static readonly Tag_ Quiet = new Tag_("quiet");
-        public static readonly Tag_ School = new Tag_("school");
+        public static readonly SailingPageItemTag Bikes = new SailingPageItemTag("bikes");
+        public static readonly SailingPageItemTag Night = new SailingPageItemTag("night");
+        public static readonly SailingPageItemTag Pets = new SailingPageItemTag("pets");
+        public static readonly SailingPageItemTag Quiet = new SailingPageItemTag("quiet");
+        public static readonly SailingPageItemTag School = new SailingPageItemTag("school");
 
-        public Tag_(string word)
+        public SailingPageItemTag(string word)
         {
             Word = word;
         }
@@ -346,19 +346,19 @@ namespace Saltmere.Sailings
         public string Word { get; private set; }
     }
 
-    internal static class Tag_Words
+    internal static class SailingPageItemTagWords
     {
-        internal static readonly JsonConverter Converter = new WordConverter<Tag_>(
-            new Dictionary<string, Tag_>
+        internal static readonly JsonConverter Converter = new WordConverter<SailingPageItemTag>(
+            new Dictionary<string, SailingPageItemTag>
             {
-                { "bikes", Tag_.Bikes },
-                { "night", Tag_.Night },
-                { "pets", Tag_.Pets },
-                { "quiet", Tag_.Quiet },
-                { "school", Tag_.School },
+                { "bikes", SailingPageItemTag.Bikes },
+                { "night", SailingPageItemTag.Night },
+                { "pets", SailingPageItemTag.Pets },
+                { "quiet", SailingPageItemTag.Quiet },
+                { "school", SailingPageItemTag.School },
             },
             value => value.Word,
-            word => new Tag_(word));
+            word => new SailingPageItemTag(word));
     }
 
     /// <summary>Other words than these are values too.</summary>
@@ -460,7 +460,7 @@ namespace Saltmere.Sailings
                 {
                     new StrictConverter(),
                     ClassWords.Converter,
-                    Tag_Words.Converter,
+                    SailingPageItemTagWords.Converter,
                     AudienceWords.Converter,
                     AudienceListOrTextAlternatives.Converter,
                     NoticeAlternatives.Converter,
@@ -500,7 +500,7 @@ namespace Saltmere.Sailings
                 {
                     new StrictConverter(),
                     ClassWords.Converter,
-                    Tag_Words.Converter,
+                    SailingPageItemTagWords.Converter,
                     AudienceWords.Converter,
                     AudienceListOrTextAlternatives.Converter,
                     NoticeAlternatives.Converter,

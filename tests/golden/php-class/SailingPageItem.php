@@ -15,7 +15,7 @@ final readonly class SailingPageItem implements JsonSerializable
     public bool $hasDelayMinutes;
 
     /**
-     * @param string $class see Class_
+     * @param string $class see SailingPageItemClass
      * @param list<Leg> $legs
      * @param list<string> $tags see Tag
      */

@@ -37,7 +37,7 @@ final case class SailingPageItem(
     id: Long,
     code: String,
     @named("route-code") routeCode: String,
-    `class`: ClassValue,
+    `class`: SailingPageItemClass,
     @named("departs_at") departsAt: OffsetDateTime,
     @named("arrives_at") arrivesAt: OffsetDateTime,
     vessel: Vessel,
@@ -109,12 +109,12 @@ final case class WeatherNotice(
 final case class Wind(force: Int, from: String) derives ConfiguredJsonValueCodec
 
 /** Other words than these are values too. */
-final case class ClassValue(word: String) extends AnyVal
+final case class SailingPageItemClass(word: String) extends AnyVal
 
-object ClassValue:
-  val Foot: ClassValue = ClassValue("foot")
-  val Freight: ClassValue = ClassValue("freight")
-  val Vehicle: ClassValue = ClassValue("vehicle")
+object SailingPageItemClass:
+  val Foot: SailingPageItemClass = SailingPageItemClass("foot")
+  val Freight: SailingPageItemClass = SailingPageItemClass("freight")
+  val Vehicle: SailingPageItemClass = SailingPageItemClass("vehicle")
 
 /** Other words than these are values too. */
 final case class Tag(word: String) extends AnyVal

@@ -4,41 +4,50 @@ require_relative "classes/__file__"
 
 SEPARATOR = "\x1e"
 
+def decoded(line) = __module__::__Root__.from_json(line)
+
+#: if isOwn
+def encoded(value) = value.to_json
+
+# In an array of the caller's own, under settings of the caller's own.
+def inside(value) = JSON.generate([value], space: " ").delete_prefix("[").delete_suffix("]")
+#: else
+def encoded(value) = __module__::__Root__.generate(value)
+
+def inside(value) = __module__::__Root__.generate(value, space: " ")
+#: end
+
 WAYS = [
-  ->(line) { __module__.__encode__(__module__.__decode__(line)) },
-  #: if named
-  ->(line) { __module__.__decode__(line).to_json },
-  ->(line) { JSON.generate({ "payload" => __module__.__decode__(line) })['{"payload":'.size...-1] },
-  #: end
+  ->(line) { encoded(decoded(line)) },
+  ->(line) { encoded(__module__::__Root__.read(JSON.parse(line))) },
+  ->(line) { inside(decoded(line)) },
   #: if record
   lambda do |line|
-    value = __module__.__decode__(line)
-    again = __module__::__Root__.new(
-      #: each fields
-      __Field__: value.__Field__,
-      #: end
-    )
-    raise "what was built is not equal to what was decoded" unless again == value
+    value = decoded(line)
+    there = FIELDS.select { |name| value.key?(name) }
+    again = __module__::__Root__.new(**there.to_h { |name| [name, value.public_send(name)] })
+    raise "what was built is not equal to what was decoded" unless again == value && again.hash == value.hash
 
-    __module__.__encode__(again)
+    encoded(again)
   end,
   #: end
 ].freeze
 
-FIELDS = %w[
+#: if record
+FIELDS = %i[
   #: each fields
   __Field__
   #: end
 ].freeze
 
 def changed(field, line, from)
-  value = __module__.__decode__(line)
-  other = __module__.__decode__(from)
+  other = decoded(from)
   name = FIELDS[field.to_i]
-  value.public_send("#{name}=", other.public_send(name))
-  __module__.__encode__(value)
+  value = decoded(line)
+  encoded(other.key?(name) ? value.with(name => other.public_send(name)) : value.without(name))
 end
 
+#: end
 def said
   yield
 rescue StandardError => e
@@ -46,9 +55,11 @@ rescue StandardError => e
 end
 
 def answer(line)
+  #: if record
   parts = line.split(SEPARATOR)
   return said { changed(*parts[1..]) } if parts.size == 4
 
+  #: end
   first, *others = WAYS.map { |way| said { way.call(line) } }
   [first, *others.map { |own| own == first ? "=" : own }].join(SEPARATOR)
 end

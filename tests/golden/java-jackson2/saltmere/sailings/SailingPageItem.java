@@ -19,7 +19,7 @@ public record SailingPageItem(
     @Required long id,
     @Required String code,
     @Required @JsonProperty("route-code") String routeCode,
-    @Required @JsonProperty("class") ClassValue classValue,
+    @Required @JsonProperty("class") SailingPageItemClass classValue,
     @Required @JsonProperty("departs_at") String departsAt,
     @Required @JsonProperty("arrives_at") String arrivesAt,
     @Required Vessel vessel,
@@ -76,7 +76,7 @@ public record SailingPageItem(
     private @Nullable Long id;
     private @Nullable String code;
     private @Nullable String routeCode;
-    private @Nullable ClassValue classValue;
+    private @Nullable SailingPageItemClass classValue;
     private @Nullable String departsAt;
     private @Nullable String arrivesAt;
     private @Nullable Vessel vessel;
@@ -108,7 +108,7 @@ public record SailingPageItem(
       return this;
     }
 
-    public Builder classValue(ClassValue classValue) {
+    public Builder classValue(SailingPageItemClass classValue) {
       this.classValue = classValue;
       return this;
     }

@@ -20,7 +20,7 @@ public record SailingPageItem(
     @Required long id,
     @Required String code,
     @Required @JsonProperty("route-code") String routeCode,
-    @Required @JsonProperty("class") ClassValue classValue,
+    @Required @JsonProperty("class") SailingPageItemClass classValue,
     @Required @JsonProperty("departs_at") @DateTime OffsetDateTime departsAt,
     @Required @JsonProperty("arrives_at") @DateTime OffsetDateTime arrivesAt,
     @Required Vessel vessel,
@@ -77,7 +77,7 @@ public record SailingPageItem(
     private @Nullable Long id;
     private @Nullable String code;
     private @Nullable String routeCode;
-    private @Nullable ClassValue classValue;
+    private @Nullable SailingPageItemClass classValue;
     private @Nullable OffsetDateTime departsAt;
     private @Nullable OffsetDateTime arrivesAt;
     private @Nullable Vessel vessel;
@@ -109,7 +109,7 @@ public record SailingPageItem(
       return this;
     }
 
-    public Builder classValue(ClassValue classValue) {
+    public Builder classValue(SailingPageItemClass classValue) {
       this.classValue = classValue;
       return this;
     }

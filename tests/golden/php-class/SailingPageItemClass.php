@@ -7,7 +7,7 @@ declare(strict_types=1);
 namespace Saltmere\Sailings;
 
 /** The words that are known; others are values too. */
-final class Class_
+final class SailingPageItemClass
 {
     public const FOOT = 'foot';
     public const FREIGHT = 'freight';
