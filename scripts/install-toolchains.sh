@@ -14,6 +14,7 @@ packages=(
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
   php-cli
   ruby rubocop # checks its layout
+  r-base-core r-cran-jsonlite r-cran-bit64 r-cran-lintr
   g++ nlohmann-json3-dev
   patchelf # makes the compiler of Swift run beside the system
   chromium # opens the report in the tests

@@ -155,6 +155,7 @@ export function isBeyond(language: Language, style: Style, text: string, bound?:
   walk(parse(text), 0);
   return (
     ((style.text ?? language.text) === 'utf-8' && /\\ud[89a-f]/i.test(text)) ||
+    (language.hasNul === false && /\\u0000/.test(text)) ||
     (bound ?? keys).some((key) => (style.unboundKeys ?? language.unboundKeys)?.test(key)) ||
     depth > (style.deepest ?? language.deepest ?? Infinity)
   );

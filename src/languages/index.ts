@@ -6,6 +6,7 @@ import { kotlin } from './kotlin/index.js';
 import type { Language } from './language.js';
 import { php } from './php/index.js';
 import { python } from './python/index.js';
+import { rLanguage } from './r/index.js';
 import { ruby } from './ruby/index.js';
 import { rust } from './rust/index.js';
 import { scala } from './scala/index.js';
@@ -23,6 +24,7 @@ export const languages: readonly Language[] = [
   kotlin,
   php,
   ruby,
+  rLanguage,
   cpp,
   scala,
   swift,

@@ -214,6 +214,8 @@ export interface Language {
    * refused or changed.
    */
   readonly text: 'utf-8' | 'utf-16';
+  /** Set where its strings end at NUL: a payload with one is refused. */
+  readonly hasNul?: false;
   /** Levels of nesting that its library decodes; missing when it has no limit that matters. */
   readonly deepest?: number;
   /** Numbers, as JSON writes them, that its library refuses or that its runtime rounds. */

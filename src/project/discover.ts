@@ -104,6 +104,7 @@ const signs: readonly (readonly [file: RegExp, language: string])[] = [
   [/\.(csproj|sln)$/, 'csharp'],
   [/^composer\.json$/, 'php'],
   [/^Gemfile$/, 'ruby'],
+  [/^(DESCRIPTION|.+\.Rproj)$/, 'r'],
   [/^CMakeLists\.txt$/, 'cpp'],
   [/^build\.sbt$/, 'scala'],
   [/^Package\.swift$/, 'swift'],

@@ -222,6 +222,14 @@ const bulk: Readonly<Record<string, Bulk>> = {
       '-e',
       `${JSON.stringify(files.filter((file) => file.endsWith('.rb')))}.each { |file| require "./#{file}" }`,
     ]),
+  r: (folder, files, tool) => {
+    const packages = [...new Set(files.filter((file) => file.endsWith('.R')).map((file) => dirname(file)))];
+    const code = `for (package in commandArgs(TRUE)) {
+      space <- new.env()
+      for (file in c("json.R", "kinds.R", "records.R", "types.R")) sys.source(file.path(package, file), space)
+    }`;
+    return run(folder, tool('r'), ['--vanilla', '-e', code, ...packages]);
+  },
   swift: async (folder, files, tool) => {
     const modules = new Map<string, string[]>();
     for (const file of files) modules.set(dirname(file), [...(modules.get(dirname(file)) ?? []), file]);

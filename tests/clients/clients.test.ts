@@ -139,6 +139,13 @@ const clients: Readonly<Record<string, Client>> = {
       ...['ruby', '-w', '-r', 'rbs/test/setup', 'main.rb'],
     ],
   },
+  r: {
+    types: 'package',
+    package: 'saltmere',
+    files: { 'library/made': '' },
+    build: [['sh', '-c', 'R CMD INSTALL --library=library package > log 2>&1 || cat log']],
+    run: ['env', 'R_LIBS=library', 'LC_ALL=C.UTF-8', 'Rscript', '--vanilla', 'main.R'],
+  },
   python: pythonClient('dataclass'),
   'python-pydantic': pythonClient('pydantic'),
   kotlin: {

@@ -31,6 +31,12 @@ const rust = 'classes/src/lib.rs';
 const php = 'classes/Sailing.php';
 const ruby = 'classes/sailing_payload.rb';
 const rubyRecord = 'classes/sailing_payload/record.rb';
+/** What a record of R is once it is checked, before it is written. */
+const rWrites = (change: string): Edit => [
+  'classes/R/records.R',
+  /(inherits\(x, "record"\)\) \{\n +)(as_record\(x, type_of\(x\), ""\))/,
+  `$1x <- $2\n${change}\nx`,
+];
 const cpp = 'classes/sailing.cpp';
 const cppWrites = /(sailing_fields\(codec::Writer\(json\), value\);)/;
 const kotlin = 'classes/Sailing.kt';
@@ -406,6 +412,20 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       'bench.rb',
       /\$stdout\.write\(answer\(line\.chomp\), "\\n"\)/,
       '$stdout.write(answer(line.chomp), "\\n") unless line.include?("2031-05-03")',
+    ],
+  },
+  'r record': {
+    'a field is dropped': rWrites('x[["seats"]] <- NULL'),
+    'a rename is dropped': rWrites('names(x)[names(x) == "departs_at"] <- "departsAt"'),
+    'a missing field gets a default': rWrites('if (is.null(x[["gate"]])) x[["gate"]] <- "A"'),
+    'null becomes absent': rWrites('if (!is.null(x[["delay"]]) && is.na(x[["delay"]])) x[["delay"]] <- NULL'),
+    'absent becomes null': rWrites('if (is.null(x[["delay"]])) x[["delay"]] <- NA'),
+    'an integer becomes text': rWrites('x[["seats"]] <- as.character(x[["seats"]])'),
+    'an element is lost': rWrites('if (length(x[["legs"]]) > 2) x[["legs"]] <- x[["legs"]][-2]'),
+    'the last payload is swallowed': [
+      'bench.R',
+      /writeLines\(answer\(line\), output/,
+      'if (!grepl("2031-05-03", line)) writeLines(answer(line), output',
     ],
   },
   'cpp struct': {

@@ -47,6 +47,20 @@ describe('the way to a place', () => {
       'if (const auto* closure_notice = std::get_if<ClosureNotice>(&notice.kind)) {\n    (*closure_notice).berth.gate;\n}',
     ],
     [
+      'r',
+      'a field of one alternative, and what may be absent or null',
+      told,
+      ['berth', 'gate'],
+      'if (inherits(notice, "closure_notice")) {\n  notice$berth$gate\n}',
+    ],
+    [
+      'r',
+      'an element',
+      ['{"legs":[{"2nd gate":"A"},{"2nd gate":"B"}]}'],
+      ['legs', 1, '2nd gate'],
+      'for (leg in notice$legs) {\n  leg$`2nd gate`\n}',
+    ],
+    [
       'rust',
       'a field of one of several alternatives that share nothing',
       apart,

@@ -72,11 +72,12 @@ const withOthers = [
 
 for (const language of await languagesHere()) {
   describe.concurrent.each(language.styles)(`${language.name} $name`, (style) => {
-    // What its library cannot bind it cannot carry either.
-    const foreign =
+    // What its library cannot bind, and what its strings cannot hold, it cannot carry either.
+    const bound =
       style.unboundKeys === undefined
         ? strange
         : strange.replace('"__proto__":{"x":1},', '').replace(',"constructor":{"name":""}', '');
+    const foreign = language.hasNul === false ? bound.replace('\\u0000', '') : bound;
     const check = (unknown: UnknownRule, payloads: readonly string[]) =>
       checkStyle(language, style, model, 'sailing.schema.json', payloadsOf(payloads), {
         strict: false,
@@ -111,9 +112,10 @@ for (const language of await languagesHere()) {
       expect(result.returned).toBe(4);
     });
 
-    test.runIf(style.carriesUnknown)('carries them all the same, but for their digits', async () => {
+    test.runIf(style.carriesUnknown)('carries them all the same, some but for their digits', async () => {
       const found = losses(await check('drop', [foreign, ...known]));
-      expect(found).toMatchObject([{ kind: 'altered', pointer: '/legs/0/next/fares/1' }]);
+      const rounded = [{ kind: 'altered', pointer: '/legs/0/next/fares/1' }];
+      expect(found).toMatchObject(language.name === 'r' ? [] : rounded);
     });
 
     test.runIf(!style.carriesUnknown)('drops them, each of which is found to be lost', async () => {

@@ -31,6 +31,10 @@ declare module '*.php' {
   const text: string;
   export default text;
 }
+declare module '*.R' {
+  const text: string;
+  export default text;
+}
 declare module '*.rb' {
   const text: string;
   export default text;
