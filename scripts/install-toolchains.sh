@@ -12,7 +12,7 @@ packages=(
   golang-go
   openjdk-17-jdk-headless maven
   mono-mcs mono-runtime libnewtonsoft-json5.0-cil
-  php-cli
+  php-cli php-codesniffer
   ruby rubocop # checks its layout
   r-base-core r-cran-jsonlite r-cran-bit64 r-cran-lintr
   g++ nlohmann-json3-dev

@@ -173,16 +173,21 @@ const payloads = [
 describe.concurrent(
   `texts of every pair and triple of marks stay where they are put (seed ${seed})`,
   async () => {
-    const model = buildModel(
-      readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }),
-    );
     for (const language of await languagesHere()) {
+      // Strings of R end at NUL.
+      const held = (text: string) => (language.hasNul === false ? text.replaceAll('\\u0000', '') : text);
+      const model = buildModel(
+        readSchema({ name: 's.json', bytes: bytes(held(JSON.stringify(schema))), firstLine: 1 }),
+      );
+      const own = payloads.map(held);
       for (const style of language.styles) {
         test(`${language.name} ${style.name}`, async ({ expect }) => {
           const unbound = style.unboundKeys ?? language.unboundKeys;
-          const bound = pieces.filter((piece) => unbound?.test(piece) === true);
+          const bound = pieces.filter(
+            (piece) => unbound?.test(language.hasNul === false ? piece.replaceAll('\0', '') : piece) === true,
+          );
           expect(bound).toEqual([]);
-          const result = await checkStyle(language, style, model, `${texts[5]!}.json`, payloadsOf(payloads), {
+          const result = await checkStyle(language, style, model, `${texts[5]!}.json`, payloadsOf(own), {
             strict: true,
             limits: patient,
           });

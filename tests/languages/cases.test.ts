@@ -289,16 +289,23 @@ describe('generated sources', () => {
     expect(clippy.status).toBe(0);
   });
 
-  test.runIf(hasProgram('php'))('are what php -l takes', () => {
+  test.runIf(hasProgram('phpcs'))('are what php takes, and as PSR-12 wants them', { timeout }, () => {
     const folder = workspace();
-    const php = emitted.filter(({ language, unknown }) => language.name === 'php' && unknown !== 'reject');
-    for (const { slug, files } of php)
-      addFiles(folder, Object.fromEntries(files.map(({ path, text }) => [`${slug}/${path}`, text])));
-    const all = php.flatMap(({ slug, files }) => files.map(({ path }) => `${slug}/${path}`));
-    for (const path of all) {
-      const run = spawnSync('php', ['-l', path], { cwd: folder, encoding: 'utf8' });
-      expect(run.stdout + run.stderr).toBe(`No syntax errors detected in ${path}\n`);
-    }
+    const known = new Set<string>();
+    const php = emitted
+      .filter(({ language, unknown }) => language.name === 'php' && unknown !== 'reject')
+      .flatMap(({ slug, files }) => files.map(({ path, text }) => [`${slug}/${path}`, text] as const))
+      .filter(([, text]) => !known.has(text) && known.add(text));
+    addFiles(folder, Object.fromEntries(php));
+    const run = (program: string, ...given: string[]) =>
+      spawnSync(program, given, { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 28 });
+    // Its warnings are of classes that are readonly, which this release does not know.
+    expect(run('phpcs', '--standard=PSR12', '--warning-severity=0', '--report=emacs', '.').stdout).toBe('');
+    const syntax = run('sh', '-c', "find . -name '*.php' -print0 | xargs -0 -n 1 -P 2 php -l");
+    const said = `${syntax.stdout}${syntax.stderr}`
+      .split('\n')
+      .filter((line) => !/^$|^No syntax errors/.test(line));
+    expect(said).toEqual([]);
   });
 
   test('are the same whenever they are made', () => {

@@ -415,16 +415,16 @@ export function instance<T extends Payload>(
 
 /** @throws PayloadError for an instance that is not as its class says */
 function valid<T extends Payload>(payload: T): T {
-  const [error] = validateSync(payload, {
+  const error = validateSync(payload, {
     forbidUnknownValues: false,
-  });
+  }).at(0);
   if (error !== undefined) throw errorOf(error);
   return payload;
 }
 
 function errorOf(error: ValidationError): PayloadError {
   const { property, constraints = {}, children = [] } = error;
-  const [child] = children;
+  const child = children.at(0);
   const [reason = "not as its class says"] = Object.values(constraints);
   const inside =
     child === undefined ? new PayloadError(reason) : errorOf(child);
