@@ -7,7 +7,11 @@ export default defineConfig({
   test: {
     include: ['tests/**/*.test.ts'],
     setupFiles: ['tests/setup.ts'],
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    // Compilers beside each other take their time; one that is stuck is ended by the limits of a check.
+    testTimeout: 600_000,
+    hookTimeout: 600_000,
+    // Of the processors of a machine one is used by the tests that run one program after another, the others by compilers.
+    maxWorkers: 2,
+    maxConcurrency: 3,
   },
 });

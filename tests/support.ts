@@ -195,3 +195,8 @@ export function foundSchema(given: string, source: Source): FoundSchema {
     seen: [],
   };
 }
+
+/** A list in parts of a size, the last as long as what is left. */
+export function chunks<T>(all: readonly T[], size: number): T[][] {
+  return Array.from({ length: Math.ceil(all.length / size) }, (_, i) => all.slice(i * size, i * size + size));
+}

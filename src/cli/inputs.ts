@@ -86,11 +86,21 @@ export function suggestName(
   const steps: readonly PlaceStep[] = parsePlace(at ?? '') ?? [];
   const keys = steps.flatMap((step) => (step === 'every' ? [] : [step.key]));
   const key = keys.findLast((each) => !isEnvelope(each));
-  const words = wordsOf(key ?? placeName(inputs));
+  const words = key === undefined ? wordsOfFile(placeName(inputs)) : wordsOf(key);
   if (words.length === 0) return 'Payload';
   return pascalCase(
     observation.root.lists > 0 && observation.root.objects === 0 ? plural(singular(words)) : singular(words),
   );
+}
+
+/** Files that are called so say nothing about what is in them, and their folder may. */
+const passing = new Set('page response request sample example payload data result results body'.split(' '));
+
+/** The words of a file's name, without the number that tells it from others beside it. */
+function wordsOfFile(name: string): string[] {
+  const words = wordsOf(name);
+  while (/^\d+$/.test(words.at(-1) ?? '')) words.pop();
+  return words;
 }
 
 /** What the files of inputs are called: their folder, or the only one; empty when nothing says it. */
@@ -98,7 +108,12 @@ export function placeName(inputs: readonly Input[]): string {
   const paths = inputs.flatMap(({ path }) => (path === undefined ? [] : [path]));
   if (paths.length === 0) return '';
   const stem = (path: string) => basename(path).replace(endings, '');
-  if (paths.length === 1) return stem(paths[0]!);
+  if (paths.length === 1) {
+    const [path] = paths as [string];
+    const folder = basename(dirname(path));
+    const isTelling = wordsOfFile(stem(path)).some((word) => !passing.has(word));
+    return isTelling || folder === '.' || folder === '' ? stem(path) : folder;
+  }
   const folders = new Set(paths.map(dirname));
   return folders.size === 1 ? basename([...folders][0]!) : '';
 }

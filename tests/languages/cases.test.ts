@@ -12,6 +12,7 @@ import { makeAll } from '../../src/languages/make.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import {
   addFiles,
+  chunks,
   hasProgram,
   hasTool,
   infer,
@@ -21,7 +22,7 @@ import {
   workspace,
   patient,
 } from '../support.js';
-import { cases } from './cases.js';
+import { cases, type Case } from './cases.js';
 
 const here = await languagesHere();
 const model = (payloads: readonly string[]) => buildModel(infer(payloads).schema);
@@ -52,14 +53,32 @@ const fieldKeys = new Map(
 );
 
 /**
- * Compilers that take seconds for each case get every third of the keys that stand alone, which one case has together; so does
- * a style whose text is another's but for its library.
+ * Compilers that take seconds for each case, and a style whose text is another's but for its library, get every third case by
+ * itself and all others a dozen to a payload. Of the keys that stand alone, which one case has together, all get a part.
  */
 const slow = ['cpp', 'kotlin', 'rust', 'scala', 'swift'];
-const casesOf = (language: Language, style: Style) =>
-  process.env['SKEVO_LONG'] !== undefined || (!slow.includes(language.name) && style.name !== 'jackson2')
-    ? cases
-    : cases.filter(({ name }, i) => !name.startsWith('the key ') || i % 3 === 0);
+const isLong = process.env['SKEVO_LONG'] !== undefined;
+const isSlow = (language: Language, style: Style) =>
+  slow.includes(language.name) || style.name === 'jackson2';
+const aloneFor = (language: Language, style: Style) => {
+  if (isLong) return cases;
+  const [others, keys] = isSlow(language, style) ? [3, 9] : [1, 3];
+  return cases.filter(({ name }, i) => i % (name.startsWith('the key ') ? keys : others) === 0);
+};
+
+/** Cases as one: each payload has one of each, under a key that is called after the case. */
+function asOne(some: readonly Case[]): Case {
+  const count = Math.max(...some.map(({ payloads }) => payloads.length));
+  const payloads = Array.from({ length: count }, (_, i) => {
+    const there = some.filter((each) => each.payloads[i] !== undefined);
+    return `{${there.map(({ name, payloads: own }) => `${JSON.stringify(name)}:${own[i]!}`).join(',')}}`;
+  });
+  return { name: `${some[0]!.name}, to ${some.at(-1)!.name}`, payloads };
+}
+
+/** Whether a case is too deep or too wide to stand beside others. */
+const isLarge = ({ payloads }: Case) =>
+  payloads.some((text) => text.length > 4000 || text.split(/[[{]/).length > 100);
 
 /** Limits that showed, by language and style. */
 const shown = new Map<string, Set<string>>();
@@ -69,13 +88,16 @@ for (const language of here) {
     const own = new Set<string>();
     shown.set(`${language.name} ${style.name}`, own);
     describe.concurrent(`${language.name} ${style.name} loses nothing of`, () => {
-      const some = casesOf(language, style);
-      const broken = some.filter(
-        ({ name, payloads, beyond }) =>
-          beyond?.some((each) => each === language.name || each === `${language.name} ${style.name}`) ||
-          payloads.some((text) => isBeyond(language, style, text, fieldKeys.get(name))),
+      const isBroken = ({ name, payloads, beyond }: Case) =>
+        beyond?.some((each) => each === language.name || each === `${language.name} ${style.name}`) ||
+        payloads.some((text) => isBeyond(language, style, text, fieldKeys.get(name)));
+      const some = aloneFor(language, style);
+      const broken = some.filter(isBroken);
+      const alone = some.filter((each) => !isBroken(each));
+      const others = cases.filter(
+        (each) => !some.includes(each) && !isBroken(each) && !/^the key /.test(each.name) && !isLarge(each),
       );
-      const whole = some.filter((each) => !broken.includes(each));
+      const whole = [...alone, ...(isSlow(language, style) ? chunks(others, 12).map(asOne) : [])];
 
       test.for(broken)(
         '$name, which is beyond it, is not passed as clean',

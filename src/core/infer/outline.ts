@@ -175,7 +175,8 @@ function exampleAt(self: Node, place: Place, shape: Shape): string {
     if (items === undefined) return 'always empty';
     if (self.positions !== undefined) return `${self.positions.length} elements each`;
     const empty = place.emptyLists > 0 ? `, empty in ${place.emptyLists}` : '';
-    return `${totalAt(items)} elements${empty}`;
+    const count = totalAt(items);
+    return `${count} ${count === 1 ? 'element' : 'elements'}${empty}`;
   }
   if (place.objects > 0) {
     const { size } = place.fields;

@@ -22,7 +22,10 @@ export interface Spelling {
   readonly prefixesReserved?: true;
 }
 
-/** What the types of a model are called. One that is called as something reserved gets the name of its record in front. */
+/**
+ * What the types of a model are called. One that is called as something reserved gets the name of its record in front, and
+ * a payload `data` behind.
+ */
 export function typeNames(
   { name: payload, records, choices, unions }: TypeModel,
   casing: Casing,
