@@ -535,8 +535,8 @@ describe('programs named by option', () => {
       err: expect.stringContaining('keep, drop, reject'),
     });
     expect(
-      skevo(['generate', 's.json', '--language', 'go', '--unknown', 'keep'], { cwd: folder }).out,
-    ).toContain('Unknown');
+      skevo(['generate', 's.json', '--language', 'python', '--unknown', 'keep'], { cwd: folder }).out,
+    ).toContain('OpenPayload');
   });
 });
 
