@@ -96,7 +96,7 @@ to_json.records <- function(x) write_payload(checked(x))
 #' @export
 print.record <- function(x, ...) {
   cat("<", class(x)[[1L]], ">\n", sep = "")
-  utils::str(unclass(x), give.head = FALSE, no.list = TRUE)
+  utils::str(unclass(x), give.head = FALSE, no.list = TRUE, give.attr = FALSE)
   invisible(x)
 }
 
