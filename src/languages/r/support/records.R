@@ -24,7 +24,8 @@ tagged_type <- function(class, plural, key, words, arms) {
     attr(kind, "nullable") <- any(vapply(kinds, is_nullable, NA))
     kind
   })
-  type <- list(class = class, plural = plural, key = key, words = words, arms = arms, fields = fields)
+  arms <- stats::setNames(arms, words)
+  type <- list(class = class, plural = plural, key = key, word = one_of(words), arms = arms, fields = fields)
   assign(class, type, types)
   assign(plural, type, types)
   type
@@ -38,35 +39,33 @@ as_record <- function(x, type, path) {
   #: if tagged
   if (!is.null(type$arms)) {
     check_object(x, path)
-    word <- one_of(type$words)(x[[type$key]], step(path, type$key))
-    type <- type$arms[[match(word, type$words)]]
+    word <- type$word(x[[type$key]], step(path, type$key))
+    type <- type$arms[[match(word, names(type$arms))]]
   }
   #: end
   check_object(x, path)
-  keys <- names(x)
-  record <- list()
-  for (key in names(type$fields)) {
-    kind <- type$fields[[key]]
-    at <- match(key, keys)
-    if (!is.na(at)) {
-      record[[key]] <- kind(.subset2(x, at), step(path, key))
-    } else if (!is_optional(kind)) {
-      fail(step(path, key), "is missing")
-    }
+  at <- match(names(type$fields), names(x))
+  given <- !is.na(at)
+  for (key in names(type$fields)[!given]) {
+    if (!is_optional(type$fields[[key]])) fail(step(path, key), "is missing")
   }
-  others <- which(!keys %in% names(type$fields))
+  others <- which(!seq_along(x) %in% at)
   #: if reject
   if (length(others) && is.null(type$others)) {
-    fail(step(path, keys[[others[[1L]]]]), "is unknown")
+    fail(step(path, names(x)[[others[[1L]]]]), "is unknown")
   }
   #: end
-  kind <- if (is.null(type$others)) anything else type$others
-  more <- vector("list", length(others))
-  for (i in seq_along(others)) {
-    more[[i]] <- kind(.subset2(x, others[[i]]), step(path, keys[[others[[i]]]]))
+  record <- unclass(x)[c(at[given], others)]
+  kinds <- type$fields[given]
+  for (i in seq_along(kinds)) {
+    record[[i]] <- kinds[[i]](.subset2(record, i), step(path, names(record)[[i]]))
   }
-  names(more) <- keys[others]
-  structure(c(record, more), names = c(names(record), keys[others]), class = c(type$class, "record", "list"))
+  other <- if (is.null(type$others)) anything else type$others
+  for (i in length(kinds) + seq_along(others)) {
+    record[[i]] <- other(.subset2(record, i), step(path, names(record)[[i]]))
+  }
+  class(record) <- c(type$class, "record", "list")
+  record
 }
 
 as_records <- function(x, type, path = "") {
