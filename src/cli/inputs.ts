@@ -110,9 +110,10 @@ export function placeName(inputs: readonly Input[]): string {
   const stem = (path: string) => basename(path).replace(endings, '');
   if (paths.length === 1) {
     const [path] = paths as [string];
-    const folder = basename(dirname(path));
+    // As it was named: a folder that nobody named says nothing either.
+    const folder = basename(dirname(inputs.find((each) => each.path === path)!.name));
     const isTelling = wordsOfFile(stem(path)).some((word) => !passing.has(word));
-    return isTelling || folder === '.' || folder === '' ? stem(path) : folder;
+    return isTelling || /^\.*$/.test(folder) ? stem(path) : folder;
   }
   const folders = new Set(paths.map(dirname));
   return folders.size === 1 ? basename([...folders][0]!) : '';

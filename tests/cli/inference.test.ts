@@ -235,6 +235,17 @@ describe('locate', () => {
     ]);
   });
 
+  test('calls a page after its folder where that was named, and nothing after the number of a file', () => {
+    addFiles(folder, {
+      'sailings/page-1.json': '{"results":[{"code":"a"},{"code":"b"}]}',
+      'notice-12.json': '{"code":"a"}',
+    });
+    const code = (file: string) =>
+      skevo(['locate', file, '--key', 'code', '--language', 'python'], { cwd: folder }).out;
+    expect(code('sailings/page-1.json')).toContain('for result in sailing_page.results:');
+    expect(code('notice-12.json')).toContain('notice.code');
+  });
+
   test('says when there is nothing, and when it is not told what to look for', () => {
     expect(locate('--key', 'tide')).toMatchObject({
       code: 1,
