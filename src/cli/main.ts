@@ -4,7 +4,7 @@ import { nearest } from '../core/nearest.js';
 import { commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
-import { out, renderError, say, whenOutputFails } from './print.js';
+import { out, print, renderError, say, whenOutputFails } from './print.js';
 import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
@@ -25,10 +25,16 @@ export async function main(args: readonly string[]): Promise<void> {
   await runCommandLine(args);
 }
 
+/** What to type first. */
+const firstSteps = `Begin with one of:
+  skevo demo                  all of it on the shipped example, in a folder of its own
+  skevo outline response.json what is in a payload of yours`;
+
 /** Runs one command line and sets the exit code; never throws. */
 export async function runCommandLine(args: readonly string[]): Promise<void> {
   try {
-    await parser(args).parseAsync();
+    if (args.length === 0) print(`${await parser(args).getHelp()}\n\n${firstSteps}`);
+    else await parser(args).parseAsync();
   } catch (error) {
     process.exitCode = exitCode.unusable;
     report(error, args.includes('--debug'));

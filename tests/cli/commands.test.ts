@@ -442,7 +442,7 @@ describe('errors', () => {
     ['an unknown command', ['infr', 'a.json'], [/there is no command "infr"/, /Did you mean skevo infer\?/]],
     ['an unknown option', ['infer', 'a.json', '--nmae', 'X'], [/nmae/, /skevo infer --help/]],
     ['no payload', ['infer'], [/skevo infer --help/]],
-    ['no command', [], [/a command is needed/]],
+    ['no command', ['--'], [/a command is needed/]],
     [
       'an option given twice',
       ['infer', 'a.json', '--name', 'A', '--name', 'B'],
@@ -538,6 +538,17 @@ describe('programs named by option', () => {
       skevo(['generate', 's.json', '--language', 'python', '--unknown', 'keep'], { cwd: folder }).out,
     ).toContain('OpenPayload');
   });
+});
+
+test('skevo alone shows what there is, and what to type first', () => {
+  const { code, out, err } = skevo([], {});
+  expect({ code, err }).toEqual({ code: 0, err: '' });
+  for (const line of [
+    /^  skevo check <schema> <payload\.\.> /m,
+    /^  skevo demo {2,}all of it/m,
+    /^  skevo outline response\.json /m,
+  ])
+    expect(out).toMatch(line);
 });
 
 test('native dates are text, which is said, where a language has no types for them', () => {
