@@ -541,7 +541,7 @@ describe('programs named by option', () => {
 });
 
 test('skevo alone shows what there is, and what to type first', () => {
-  const { code, out, err } = skevo([], {});
+  const { code, out, err } = skevo([], { cwd: workspace() });
   expect({ code, err }).toEqual({ code: 0, err: '' });
   for (const line of [
     /^  skevo check <schema> <payload\.\.> /m,
