@@ -585,7 +585,13 @@ class Emitter {
   }
 
   private namespace(hasRecords: boolean): string {
-    const methods = ['"[", records', 'as.data.frame, records', 'print, record', 'print, records'];
+    const methods = [
+      '"$", record',
+      '"[", records',
+      'as.data.frame, records',
+      'print, record',
+      'print, records',
+    ];
     const writers = ['to_json, default', ...(hasRecords ? ['to_json, record', 'to_json, records'] : [])];
     return [
       ...[...(hasRecords ? methods : []), ...writers].map((each) => `S3method(${each})`),

@@ -101,6 +101,10 @@ to_json.record <- function(x) write_payload(checked(x))
 #' @export
 to_json.records <- function(x) write_payload(checked(x))
 
+# A field by its whole name: `$` of a list takes the beginning of one too.
+#' @export
+`$.record` <- function(x, name) .subset2(x, name)
+
 #' @export
 print.record <- function(x, ...) {
   cat("<", class(x)[[1L]], ">\n", sep = "")
