@@ -596,6 +596,8 @@ class Emitter {
     return [
       ...[...(hasRecords ? methods : []), ...writers].map((each) => `S3method(${each})`),
       ...[...this.exported, 'to_json'].sort().map((each) => `export(${each})`),
+      // With it comes how text of class json is printed.
+      'importFrom(jsonlite, parse_json)',
     ].join('\n');
   }
 }
