@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
+import { headOf } from '../../src/languages/kit/head.js';
 import { languages } from '../../src/languages/index.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
 import { infer } from '../support.js';
@@ -42,4 +43,23 @@ describe('the demo in every style is as it was reviewed', () => {
       });
     }
   }
+});
+
+test('every file says what it was generated from, however much there is to say of the payload', () => {
+  const said = (word: string) => Array.from({ length: 300 }, (_, i) => `${word}${i}`).join(' ');
+  const long = { ...models[1], title: said('title'), description: said('description') };
+  const model = {
+    ...long,
+    records: long.records.map((record) => ({ ...record, title: said('title') })),
+    roots: long.roots.map((root) => ({ ...root, title: said('title'), description: said('root') })),
+  } as unknown as typeof long;
+  const silent = languages.flatMap((language) =>
+    language.styles.flatMap((style) =>
+      style
+        .emit(model, { origin: 'notice.schema.json' })
+        .files.filter(({ text }) => !headOf(text)?.includes('notice.schema.json'))
+        .map(({ path }) => `${language.name} ${style.name}: ${path}`),
+    ),
+  );
+  expect(silent).toEqual([]);
 });
