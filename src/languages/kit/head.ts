@@ -2,7 +2,8 @@ import { SkevoError } from '../../core/error.js';
 
 /** The line of a generated file that says so, with where it came from; undefined for a file that people wrote. */
 export function headOf(text: string): string | undefined {
-  return text.split('\n', 8).find((line) => /[Gg]enerated by Skevo from /.test(line));
+  // What is said of the payload may stand before it.
+  return text.split('\n', 1000).find((line) => /[Gg]enerated by Skevo from /.test(line));
 }
 
 /** What a file was generated from, as its head says. */
