@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import type { Type, TypeModel, UnionType } from '../../src/core/model/types.js';
 import { Containment } from '../../src/languages/kit/containment.js';
 import { HelperSet } from '../../src/languages/kit/helpers.js';
-import { armNames, expectedOf, ModelNames } from '../../src/languages/kit/model-names.js';
+import { armNames, expectedOf, ModelNames, typeNames } from '../../src/languages/kit/model-names.js';
 import {
   allocate,
   camelCase,
@@ -16,6 +16,19 @@ import { literal, proseLines, proseOf } from '../../src/languages/kit/text.js';
 const names = (keys: string[], casing = snakeCase, reserved: string[] = []) => [
   ...allocate(keys, casing, new Set(reserved)).values(),
 ];
+
+test.each<[string, readonly string[]]>([
+  ['Payload', ['PayloadData', 'PayloadClass']],
+  ['Leg', ['Leg', 'LegClass']],
+])('types of %s that are called as something reserved get a word more', (name, expected) => {
+  const model = {
+    name,
+    records: [{ name, fields: [{ key: 'class', type: { kind: 'choice', name: 'Class' } }] }],
+    choices: [{ name: 'Class', values: [], open: true }],
+    unions: [],
+  } as unknown as TypeModel;
+  expect([...typeNames(model, pascalCasing, new Set(['Payload', 'Class'])).values()]).toEqual(expected);
+});
 
 describe('names', () => {
   test.each<[string[], string[]]>([

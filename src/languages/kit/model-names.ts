@@ -33,14 +33,14 @@ export function typeNames(
 ): Map<string, string> {
   const fold = (name: string) => (casing.caseless ? name.toLowerCase() : name);
   const refused = new Set([...reserved].map(fold));
-  const ownerOf = (name: string) =>
-    records.find(({ fields }) =>
-      fields.some(({ type }) => [...typesWithin(type)].some((part) => 'name' in part && part.name === name)),
-    )?.name ?? payload;
+  const isNamedBy = ({ fields }: RecordType, name: string) =>
+    fields.some(({ type }) => [...typesWithin(type)].some((part) => 'name' in part && part.name === name));
   const all = [...records, ...choices, ...unions].map(({ name }) => name);
   const words = all.map((name) => {
-    const owned = `${ownerOf(name)} ${name}`;
-    return refused.has(fold(identifier(name, casing))) && !all.includes(owned) ? owned : name;
+    if (!refused.has(fold(identifier(name, casing)))) return name;
+    const owner = records.find((record) => isNamedBy(record, name))?.name ?? payload;
+    const owned = owner === name ? `${name} data` : `${owner} ${name}`;
+    return all.includes(owned) ? name : owned;
   });
   const names = allocate(words, casing, reserved);
   return new Map(all.map((name, i) => [name, names.get(words[i]!)!]));
