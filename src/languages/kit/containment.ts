@@ -1,4 +1,4 @@
-import type { Type, TypeModel } from '../../core/model/types.js';
+import { typesWithin, type RecordType, type Type, type TypeModel } from '../../core/model/types.js';
 
 /** Which records and unions hold a value of which others directly, not behind a list or a map. */
 export class Containment {
@@ -44,4 +44,14 @@ function heldBy(type: Type): string[] {
     default:
       return [];
   }
+}
+
+/** The records and unions that a type names, at any depth of its own. */
+export function namedIn(type: Type): string[] {
+  return [...typesWithin(type)].flatMap((part) => (isComposite(part) ? [part.name] : []));
+}
+
+/** Those that the fields of a record name. */
+export function namedByRecord({ fields, others }: RecordType): string[] {
+  return [...fields.map(({ type }) => type), ...(others === undefined ? [] : [others])].flatMap(namedIn);
 }

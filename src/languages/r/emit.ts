@@ -11,6 +11,7 @@ import {
   type TypeModel,
   type UnionType,
 } from '../../core/model/types.js';
+import { namedByRecord, namedIn } from '../kit/containment.js';
 import { group, indent, join, layOut, line, lines, softline, blocks, type Doc } from '../kit/layout.js';
 import { typeNames } from '../kit/model-names.js';
 import { allocate, namesOfPayloads } from '../kit/names.js';
@@ -177,15 +178,15 @@ class Emitter {
       const union = unions.find((each) => each.name === name);
       const told = this.tagged.get(name);
       const own = told?.arms.map(({ record }) => record) ?? records.filter((each) => each.name === name);
-      own.flatMap(partsOf).forEach(write);
+      own.flatMap(namedByRecord).forEach(write);
       if (union !== undefined && told === undefined) {
-        union.arms.flatMap(({ type }) => namesIn(type)).forEach(write);
+        union.arms.flatMap(({ type }) => namedIn(type)).forEach(write);
         docs.push(this.union(union));
       }
       if (told !== undefined) docs.push(...this.told(union!));
       else own.forEach((record) => docs.push(...this.record(record)));
     };
-    roots.forEach(({ type }) => namesIn(type).forEach(write));
+    roots.forEach(({ type }) => namedIn(type).forEach(write));
     [...unions, ...records].forEach(({ name }) => write(name));
     roots.forEach((root, i) => {
       if (!this.isRecord(root.type)) docs.push(...this.root(root, this.rootNames[i]!));
@@ -636,14 +637,4 @@ function filled(parameters: readonly string[]): Doc {
 
 function comment(text: string): string[] {
   return lineComments('#', text, width - 4);
-}
-
-function namesIn(type: Type): string[] {
-  return [...typesWithin(type)].flatMap((part) =>
-    part.kind === 'record' || part.kind === 'union' ? [part.name] : [],
-  );
-}
-
-function partsOf({ fields, others }: RecordType): string[] {
-  return [...fields.map(({ type }) => type), ...(others === undefined ? [] : [others])].flatMap(namesIn);
 }

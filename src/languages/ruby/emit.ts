@@ -11,6 +11,7 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
+import { namedByRecord, namedIn } from '../kit/containment.js';
 import { ModelNames } from '../kit/model-names.js';
 import { allocate, namesOfPayloads, snakeCase } from '../kit/names.js';
 import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
@@ -202,7 +203,7 @@ export class RubyEmitter {
         return unionParts(union).forEach(write);
       const tagged = this.tagged.get(name);
       const own = tagged?.arms.map(({ record }) => record) ?? records.filter((each) => each.name === name);
-      own.flatMap(recordParts).forEach(write);
+      own.flatMap(namedByRecord).forEach(write);
       if (union !== undefined && tagged === undefined) unionParts(union).forEach(write);
       if (union !== undefined) this.order.push(union);
       this.order.push(...own);
@@ -214,7 +215,7 @@ export class RubyEmitter {
         );
       for (const record of own) texts.push(this.record(record));
     };
-    roots.forEach(({ type }) => namesIn(type).forEach(write));
+    roots.forEach(({ type }) => namedIn(type).forEach(write));
     [...unions, ...records].forEach(({ name }) => write(name));
     roots.forEach((root, i) => {
       if (!this.hasName(root.type))
@@ -567,18 +568,8 @@ function inBrackets(name: string, given: readonly string[]): string {
   return line.length + 20 <= width ? line : `${name}(\n  ${given.join(',\n  ')}\n)`;
 }
 
-function namesIn(type: Type): string[] {
-  return [...typesWithin(type)].flatMap((part) =>
-    part.kind === 'record' || part.kind === 'union' ? [part.name] : [],
-  );
-}
-
-function recordParts({ fields, others }: RecordType): string[] {
-  return [...fields.map(({ type }) => type), ...(others === undefined ? [] : [others])].flatMap(namesIn);
-}
-
 function unionParts({ arms }: UnionType): string[] {
-  return arms.flatMap(({ type }) => namesIn(type));
+  return arms.flatMap(({ type }) => namedIn(type));
 }
 
 function indented(text: string): string {
