@@ -321,8 +321,10 @@ describe('generated sources', () => {
     addFiles(folder, Object.fromEntries(php));
     const run = (program: string, ...given: string[]) =>
       spawnSync(program, given, { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 28 });
-    // Its warnings are of classes that are readonly, which this release does not know.
-    expect(run('phpcs', '--standard=PSR12', '--warning-severity=0', '--report=emacs', '.').stdout).toBe('');
+    // Its warnings are of classes that are readonly, which this release does not know, and it knows no letters beyond ASCII.
+    const layout = run('phpcs', '--standard=PSR12', '--warning-severity=0', '--report=emacs', '.').stdout;
+    const isOfLetters = (line: string) => /Class name ".*[^ -~].*" is not in PascalCase/.test(line);
+    expect(layout.split('\n').filter((line) => line !== '' && !isOfLetters(line))).toEqual([]);
     const syntax = run('sh', '-c', "find . -name '*.php' -print0 | xargs -0 -n 1 -P 2 php -l");
     const said = `${syntax.stdout}${syntax.stderr}`
       .split('\n')

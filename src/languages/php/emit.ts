@@ -97,7 +97,7 @@ class Emitter {
     const taken = new Set([...reservedTypes, ...this.names.all()]);
     this.facades = model.roots.map(({ name, type }) => {
       if (this.isOwn(type)) return this.names.type((type as { name: string }).name);
-      const own = allocate([name], pascal, taken).get(name)!;
+      const own = allocate([name], { ...pascal, reservedSuffix: 'Payload' }, taken).get(name)!;
       taken.add(own);
       return own;
     });
