@@ -65,11 +65,11 @@ for tool in error-prone scalafmt; do
     org.apache.maven.plugins:maven-dependency-plugin:3.9.0:copy-dependencies "-DoutputDirectory=$PWD/tests/.tools/$tool" < /dev/null
 done
 
-# A Python with the library of the generated models, and checkers of today.
+# A Python with the libraries of the generated models, and checkers of today.
 python=tests/.tools/python
-if [ ! -x "$python/bin/ruff" ]; then
+if ! "$python/bin/python3" -c 'import msgspec' 2> /dev/null; then
   python3 -m venv "$python"
-  "$python/bin/pip" install --quiet pydantic==2.14.4 ruff==0.17.6 mypy==2.4.1 black==26.1.0 pyright==1.1.414
+  "$python/bin/pip" install --quiet pydantic==2.14.4 msgspec==0.23.0 ruff==0.17.6 mypy==2.4.1 black==26.1.0 pyright==1.1.414
 fi
 
 # What Debian has of these is old.

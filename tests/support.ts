@@ -12,7 +12,7 @@ import type { Note } from '../src/core/note.js';
 import type { Observation } from '../src/core/observe/observation.js';
 import { Observer } from '../src/core/observe/observe.js';
 import { languages } from '../src/languages/index.js';
-import type { Language, Style } from '../src/languages/language.js';
+import { unknownRules, type Language, type Style, type UnknownRule } from '../src/languages/language.js';
 import type { FoundSchema } from '../src/schemas/find.js';
 import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
@@ -199,4 +199,9 @@ export function foundSchema(given: string, source: Source): FoundSchema {
 /** A list in parts of a size, the last as long as what is left. */
 export function chunks<T>(all: readonly T[], size: number): T[][] {
   return Array.from({ length: Math.ceil(all.length / size) }, (_, i) => all.slice(i * size, i * size + size));
+}
+
+/** What a style can do with what a schema does not know. */
+export function rulesOf(style: Style): readonly UnknownRule[] {
+  return style.unknown ?? unknownRules;
 }

@@ -158,6 +158,8 @@ export interface Style {
   readonly ways?: readonly Way[];
   /** Set where it has typed maps for keys that a schema does not name, but types. */
   readonly typesOthers?: true;
+  /** What can be done with what a schema does not know; all when not given. */
+  readonly unknown?: readonly UnknownRule[];
   /** Set where values keep what a schema does not name even where that is to be dropped. */
   readonly carriesUnknown?: true;
   /** The style whose text it has, laid out in other files. */

@@ -90,6 +90,11 @@ function makeOne(
   const hasTypedOthers = model.records.some(({ others }) => others !== undefined);
   const unknown = hasTypedOthers && !style.typesOthers ? 'keep' : target.unknown;
   try {
+    if (unknown !== undefined && style.unknown?.includes(unknown) === false)
+      throw new SkevoError(
+        `${target.language.name}:${style.name} cannot ${unknown} fields that the schema does not know`,
+        `Take --unknown ${style.unknown.join(' or ')}, or another style of ${target.language.name}.`,
+      );
     const types = withDates(model, target.dates, style.natives ?? []);
     const emitted = style.emit(types, { origin, package: given, unknown, builders });
     const paths = emitted.files.map(({ path }) => path);

@@ -148,6 +148,7 @@ const clients: Readonly<Record<string, Client>> = {
   },
   python: pythonClient('dataclass'),
   'python-pydantic': pythonClient('pydantic'),
+  'python-msgspec': pythonClient('msgspec'),
   kotlin: {
     types: '.',
     package: 'saltmere.sailings',

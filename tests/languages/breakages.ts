@@ -24,6 +24,17 @@ export type Breakage = keyof typeof expected;
 
 const python = 'classes/sailing.py';
 const pydantic = '__import__("pydantic")';
+/** A struct of msgspec that changes a field of itself when it is made. */
+const structSets = (field: RegExp, name: string, value: string): Edit => [
+  python,
+  new RegExp(`( {4}${field.source}\\n)`),
+  `$1
+
+    def __post_init__(self):
+        __import__("msgspec").structs.force_setattr(self, "${name}", ${value})
+
+`,
+];
 const typescript = 'classes/sailing.ts';
 const go = 'classes/sailing.go';
 const goSupport = 'classes/support.go';
@@ -261,6 +272,29 @@ export const breakages: Readonly<Record<string, Readonly<Record<Breakage, Edit>>
       /legs: list\[str\]\n/,
       `legs: __import__("typing").Annotated[list[str], ${pydantic}.PlainSerializer(lambda all: all[:1] + all[2:])]\n`,
     ],
+    'the last payload is swallowed': [
+      'skevo_bench.py',
+      /for line in sys\.stdin\.buffer:/,
+      'for line in list(sys.stdin.buffer)[:-1]:',
+    ],
+  },
+  'python msgspec': {
+    'a field is dropped': structSets(/seats: int/, 'seats', 'UNSET'),
+    'a rename is dropped': [
+      python,
+      /departs_at: Moment\n/,
+      'departs_at: Moment = __import__("msgspec").field(name="departsAt")\n',
+      { kind: 'refused', pointer: '' },
+    ],
+    'a missing field gets a default': [python, /(gate: str \| UnsetType =) UNSET/, '$1 "A"'],
+    'null becomes absent': [
+      python,
+      /(class Sailing\(Struct, )([\s\S]*?delay: int \| None \| UnsetType =) UNSET/,
+      '$1omit_defaults=True, $2 None',
+    ],
+    'absent becomes null': [python, /(delay: int \| None \| UnsetType =) UNSET/, '$1 None'],
+    'an integer becomes text': structSets(/seats: int/, 'seats', 'str(self.seats)'),
+    'an element is lost': structSets(/legs: tuple\[str, ...\]/, 'legs', 'self.legs[:1] + self.legs[1:][-1:]'),
     'the last payload is swallowed': [
       'skevo_bench.py',
       /for line in sys\.stdin\.buffer:/,

@@ -7,7 +7,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { formatMark } from '../../src/core/observe/mark.js';
 import { lossesOf } from '../../src/report/check.js';
-import { unknownRules, type Language, type Style } from '../../src/languages/language.js';
+import type { Language, Style } from '../../src/languages/language.js';
 import { makeAll } from '../../src/languages/make.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import {
@@ -19,6 +19,7 @@ import {
   isBeyond,
   languagesHere,
   payloadsOf,
+  rulesOf,
   workspace,
   patient,
 } from '../support.js';
@@ -148,17 +149,15 @@ describe('generated sources', () => {
       cases
         .filter(({ unformatted }) => !unformatted)
         .flatMap(({ name, payloads }, i) =>
-          unknownRules
-            .filter((unknown) => unknown !== 'reject' || !style.isUnchecked)
-            .map((unknown) => ({
-              payloads,
-              language,
-              style,
-              name,
-              unknown,
-              slug: `case${String(i).padStart(3, '0')}_${unknown}`,
-              files: style.emit(model(payloads), { origin: 'sailing.schema.json', unknown }).files,
-            })),
+          rulesOf(style).map((unknown) => ({
+            payloads,
+            language,
+            style,
+            name,
+            unknown,
+            slug: `case${String(i).padStart(3, '0')}_${unknown}`,
+            files: style.emit(model(payloads), { origin: 'sailing.schema.json', unknown }).files,
+          })),
         ),
     ),
   );

@@ -9,7 +9,6 @@ import {
   type TypeModel,
   type UnionType,
 } from '../../core/model/types.js';
-import { SkevoError } from '../../core/error.js';
 import { wordsOf } from '../../core/words.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { Containment, isComposite } from '../kit/containment.js';
@@ -81,11 +80,6 @@ class Emitter {
     /** Set for types that refuse nothing that the library takes. */
     private readonly plain: boolean,
   ) {
-    if (plain && options.unknown === 'reject')
-      throw new SkevoError(
-        'plain structs of Go do not see fields that they do not know',
-        'Take the style struct, or --unknown drop or keep.',
-      );
     this.tagged = new Map(
       model.unions.flatMap((union) => {
         const found = taggedUnion(model, union);

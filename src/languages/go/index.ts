@@ -43,6 +43,7 @@ export const go: Language = {
       ...shared,
       ways: plainWays(),
       isUnchecked: true,
+      unknown: ['drop', 'keep'],
       emit: (model, options) => emitGo(model, options, true),
       bench: (model, options) => bench(model, options, true),
     },

@@ -1,11 +1,11 @@
 import { needsDigits, typesIn, type RecordType, type TypeModel } from '../../core/model/types.js';
-import { group, indent, line, lines, softline, type Doc } from '../kit/layout.js';
+import { group, indent, lines, softline, type Doc } from '../kit/layout.js';
 import { snakeCase } from '../kit/names.js';
 import type { Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
-import { either, functionNames, PythonEmitter, type Import, type RootOfBench } from './emit.js';
+import { call, either, functionNames, PythonEmitter, type Import, type RootOfBench } from './emit.js';
 import { python } from './text.js';
 import { reservedFields, reservedTypes } from './spelling.js';
 import payloadSupport from './support/payload.py';
@@ -176,10 +176,6 @@ class Emitter extends PythonEmitter {
     return either(arms);
   }
 
-  protected recursive(name: string, type: string): Doc {
-    return `${name}: TypeAlias = ${python(type)}`;
-  }
-
   protected override functions(root: number): Doc[] {
     const payload = this.model.roots[root]!;
     if (payload.type.kind === 'record') return [];
@@ -196,11 +192,6 @@ class Emitter extends PythonEmitter {
 
 /** The type of a form of text. */
 const natives = { 'date-time': 'dt.datetime', date: 'dt.date', uuid: 'UUID', base64: 'bytes' } as const;
-
-function call(name: string, given: readonly Doc[]): Doc {
-  const inside = given.flatMap((each, i) => (i === 0 ? [each] : [',', line, each]));
-  return [name, group(['(', indent([softline, group(inside)]), softline, ')'])];
-}
 
 function signature(name: string, parameter: string, result: string): Doc {
   return [`def ${name}`, group(['(', indent([softline, parameter]), softline, `) -> ${result}:`])];

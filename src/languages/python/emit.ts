@@ -62,7 +62,7 @@ export abstract class PythonEmitter {
   protected readonly spelling: TypeSpelling;
   private readonly taken: Set<string>;
   /** The class of what all alternatives of a union have, by the union. */
-  private readonly bases = new Map<string, string>();
+  protected readonly bases = new Map<string, string>();
   private readonly inUnion: ToldUnions['inUnion'];
 
   constructor(
@@ -130,10 +130,16 @@ export abstract class PythonEmitter {
   /** A union of records that a field of theirs tells apart. */
   protected abstract taggedType(arms: readonly string[], field: string): Doc;
   /** A union that is among what it is made of. */
-  protected abstract recursive(name: string, type: string): Doc;
+  protected recursive(name: string, type: string): Doc {
+    return `${name}: TypeAlias = ${python(type)}`;
+  }
   /** What a payload of no class of its own has beside its name. */
   protected functions(_root: number): readonly Doc[] {
     return [];
+  }
+  /** Whether a key is a field, and not what the library writes by itself. */
+  protected isField(_record: RecordType, _field: RecordField): boolean {
+    return true;
   }
 
   emit(): Emitted {
@@ -175,7 +181,7 @@ export abstract class PythonEmitter {
 
   rootOf(root: number): RootOfBench {
     const record = recordOf(this.model, root);
-    const fields = record?.fields ?? [];
+    const fields = record?.fields.filter((field) => this.isField(record, field)) ?? [];
     return {
       Root: this.rootNames[root]!,
       record: record !== undefined,
@@ -202,7 +208,7 @@ export abstract class PythonEmitter {
     const inside = this.inUnion.get(record.name);
     const base = inside === undefined ? undefined : this.bases.get(inside.union.name);
     const shared = new Set(base === undefined ? [] : inside!.tagged.shared.map(({ key }) => key));
-    const fields = record.fields.filter(({ key }) => !shared.has(key));
+    const fields = record.fields.filter((field) => !shared.has(field.key) && this.isField(record, field));
     const rows = fields.map((field) =>
       field.key === inside?.tagged.key ? this.tag(record, field, inside.words) : this.field(record, field),
     );
@@ -261,7 +267,7 @@ export abstract class PythonEmitter {
         ...(doc.length > 0 ? doc : [docstring(`Told apart by its ${tagged.key}.`, 0)]),
       );
     }
-    if (this.isInsideItself(union)) return lines(this.recursive(name, arms.join(' | ')), ...doc);
+    if (isInsideItself(this.model, union)) return lines(this.recursive(name, arms.join(' | ')), ...doc);
     return lines([`${name} = `, either(arms)], ...doc);
   }
 
@@ -286,18 +292,6 @@ export abstract class PythonEmitter {
     return done;
   }
 
-  /** Whether a union is among what it is made of, records left out, whose annotations are read late. */
-  private isInsideItself(union: UnionType): boolean {
-    const seen = new Set<string>();
-    const look = (name: string): boolean => {
-      if (seen.has(name)) return false;
-      seen.add(name);
-      const inside = unionsOf(this.model.unions.find((each) => each.name === name)!);
-      return inside.includes(union.name) || inside.some(look);
-    };
-    return look(union.name);
-  }
-
   private fresh(wanted: string): string {
     const name = allocate([wanted], pascalCasing, this.taken).get(wanted)!;
     this.taken.add(name);
@@ -315,6 +309,18 @@ export function functionNames({ name }: Pick<RootType, 'name'>): { from_json: st
   return { from_json: `${word}_from_json`, to_json: `${word}_to_json` };
 }
 
+/** Whether a union is among what it is made of, records left out, whose annotations are read late. */
+export function isInsideItself({ unions }: TypeModel, union: UnionType): boolean {
+  const seen = new Set<string>();
+  const look = (name: string): boolean => {
+    if (seen.has(name)) return false;
+    seen.add(name);
+    const inside = unionsOf(unions.find((each) => each.name === name)!);
+    return inside.includes(union.name) || inside.some(look);
+  };
+  return look(union.name);
+}
+
 function unionsOf({ arms }: UnionType): string[] {
   return arms.flatMap(({ type }) =>
     [...typesWithin(type)].flatMap((each) => (each.kind === 'union' ? [each.name] : [])),
@@ -327,6 +333,12 @@ export function listed(items: readonly Doc[]): Doc {
     indent([softline, join([',', line], [...items]), ifBreak(items.length > 1 ? ',' : '')]),
     softline,
   ]);
+}
+
+/** A call, on one line or with what is given on lines of their own. */
+export function call(name: string, given: readonly Doc[]): Doc {
+  const inside = given.flatMap((each, i) => (i === 0 ? [each] : [',', line, each]));
+  return [name, group(['(', indent([softline, group(inside)]), softline, ')'])];
 }
 
 /** One type of several, in parentheses where it takes more than a line. */

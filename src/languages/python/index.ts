@@ -1,7 +1,8 @@
 import type { TypeModel } from '../../core/model/types.js';
 import type { Bench, BenchOptions, Language, Limit, Style } from '../language.js';
-import { plainPython, reachPydantic, reachPython } from './reach.js';
+import { plainPython, reachMsgspec, reachPydantic, reachPython } from './reach.js';
 import { emitDataclasses, rootOfDataclass } from './dataclass.js';
+import { emitMsgspec, rootOfMsgspec } from './msgspec.js';
 import { emitPydantic, rootOfPydantic } from './pydantic.js';
 import { reservedModules } from './spelling.js';
 import { moduleName } from './text.js';
@@ -14,6 +15,26 @@ const doubles: Limit = {
   says: 'pydantic reads decimals as doubles',
   kinds: ['altered'],
   causes: /goes through a double/,
+};
+
+/** What a style of the same name has no types for goes through doubles too. */
+const rounded: Limit = {
+  says: 'msgspec reads what may be anything as doubles',
+  kinds: ['altered'],
+  causes: /goes through a double/,
+};
+
+/** `json` reads decimals as floats, before they come to the types. */
+const floats: Limit = {
+  says: 'json.loads reads decimals as doubles',
+  kinds: ['altered', 'refused'],
+  causes: /goes through a double|non-finite/,
+};
+
+/** Only an encoder that is told so writes a Decimal as a number. */
+const decimals: Limit = {
+  says: 'msgspec.json.encode writes a Decimal as text',
+  kinds: ['retyped'],
 };
 
 /** What no float holds, `json` has no form for. */
@@ -103,15 +124,68 @@ export const python: Language = {
       plain: plainPython,
       bench: benchWith('pydantic', rootOfPydantic),
     },
+    {
+      name: 'msgspec',
+      summary: 'structs of msgspec, without checks when built',
+      // Its reader takes text as UTF-8.
+      text: 'utf-8',
+      // No double is infinite.
+      lossyNumbers: /[eE]\+?(?:3\d|[4-9]\d|\d{3})\d/,
+      deepest: 400,
+      tools: [
+        {
+          name: 'msgspec',
+          programs: ['python3', 'python'],
+          variable: 'SKEVO_PYTHON',
+          versionArguments: [
+            '-c',
+            'import sys, msgspec; sys.version_info >= (3, 11) and print("msgspec", msgspec.__version__)',
+          ],
+          versionPattern: /msgspec (\d+\.\d+\.\d+)/,
+          minimum: '0.22',
+          install: "pip install 'msgspec>=0.22'",
+        },
+      ],
+      ways: [
+        {
+          name: 'decode',
+          summary: 'msgspec.json.decode, and an Encoder that writes decimals as numbers',
+          limits: [rounded],
+        },
+        { name: 'encode', summary: 'msgspec.json.encode without settings', limits: [decimals] },
+        { name: 'field', summary: "a field of the caller's own struct" },
+        { name: 'elements', summary: 'elements of a list and a dict' },
+        {
+          name: 'convert',
+          summary: 'msgspec.convert of a dict that json.loads made',
+          limits: [floats],
+        },
+        built,
+        changed,
+      ],
+      unknown: ['drop', 'reject'],
+      // As plain dicts.
+      typesOthers: true,
+      natives: ['date-time', 'date', 'uuid', 'base64'],
+      emit: emitMsgspec,
+      reach: reachMsgspec,
+      plain: plainPython,
+      bench: benchWith('msgspec', rootOfMsgspec),
+    },
   ],
 };
 
-function benchWith(style: 'dataclass' | 'pydantic', rootOf: typeof rootOfDataclass): Style['bench'] {
+function benchWith(
+  style: 'dataclass' | 'pydantic' | 'msgspec',
+  rootOf: typeof rootOfDataclass,
+): Style['bench'] {
   return (model: TypeModel, { unknown, root = 0 }: BenchOptions): Bench => {
     const { Root, record, fields, keys, from_json, to_json } = rootOf(model, unknown, root);
     const scope = {
       module: moduleName(model),
       pydantic: style === 'pydantic',
+      dataclass: style === 'dataclass',
+      msgspec: style === 'msgspec',
       Root,
       record,
       from_json,

@@ -121,7 +121,7 @@ class Emitter extends PythonEmitter {
     return annotated(group(join([line, '| '], [...arms])), [`Field(discriminator=${python(field)})`]);
   }
 
-  protected recursive(name: string, type: string): Doc {
+  protected override recursive(name: string, type: string): Doc {
     return `${name} = TypeAliasType(${python(name)}, ${python(type)})`;
   }
 }

@@ -4,7 +4,14 @@ import sys
 
 from classes import __module__ as classes
 from pydantic import BaseModel, TypeAdapter
-#: else
+#: end
+#: if msgspec
+
+import msgspec
+
+from classes import __module__ as classes
+#: end
+#: if dataclass
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -16,13 +23,22 @@ SEPARATOR = "\x1e"
 PAYLOAD = TypeAdapter(classes.__Root__)
 LIST = TypeAdapter(list[classes.__Root__])
 DICT = TypeAdapter(dict[str, classes.__Root__])
-#: else
+#: end
+#: if msgspec
+LIST = tuple[classes.__Root__, ...]
+DICT = dict[str, classes.__Root__]
+WRITER = msgspec.json.Encoder(decimal_format="number")
+#: end
+#: if dataclass
 LIST = tuple[classes.__Root__, ...]
 DICT = Mapping[str, classes.__Root__]
 #: end
 
 
 def decoded(line):
+    #: if msgspec
+    return msgspec.json.decode(line, type=classes.__Root__)
+    #: else
     #: if record
     #: if pydantic
     return classes.__Root__.model_validate_json(line)
@@ -36,9 +52,13 @@ def decoded(line):
     return classes.__from_json__(line)
     #: end
     #: end
+    #: end
 
 
 def encoded(value):
+    #: if msgspec
+    return WRITER.encode(value).decode()
+    #: else
     #: if record
     #: if pydantic
     return value.model_dump_json()
@@ -50,6 +70,7 @@ def encoded(value):
     return PAYLOAD.dump_json(value).decode()
     #: else
     return classes.__to_json__(value)
+    #: end
     #: end
     #: end
 
@@ -90,7 +111,45 @@ def more(value):
 
 
 WAYS = [as_itself, in_field, elements, in_dict]
-#: else
+#: end
+#: if msgspec
+class Host(msgspec.Struct):
+    before: int
+    payload: classes.__Root__
+    after: int
+
+
+def plainly(line):
+    return msgspec.json.encode(decoded(line)).decode()
+
+
+def in_field(line):
+    text = b'{"before":1,"payload":' + line + b',"after":2}'
+    host = msgspec.json.decode(text, type=Host)
+    if (host.before, host.after) != (1, 2):
+        raise ValueError("the fields beside the payload are lost")
+    return encoded(host)[len('{"before":1,"payload":') : -len(',"after":2}')]
+
+
+def elements(line):
+    items = msgspec.json.decode(b"[" + line + b"]", type=LIST)
+    by_name = msgspec.json.decode(b'{"only":' + line + b"}", type=DICT)
+    if items[0] != by_name["only"]:
+        raise ValueError("an element of a list and one of a dict differ")
+    return encoded(items)[1:-1]
+
+
+def converted(line):
+    return encoded(msgspec.convert(json.loads(line), classes.__Root__))
+
+
+def more(value):
+    return {}
+
+
+WAYS = [as_itself, plainly, in_field, elements, converted]
+#: end
+#: if dataclass
 #: if record
 @dataclass(frozen=True, kw_only=True, slots=True)
 class Host(classes.Payload):
@@ -163,7 +222,11 @@ def changed(field, line, other):
     #: if pydantic
     setattr(value, name, part)
     return encoded(value)
-    #: else
+    #: end
+    #: if msgspec
+    return encoded(msgspec.structs.replace(value, **{name: part}))
+    #: end
+    #: if dataclass
     return encoded(replace(value, **{name: part}))
     #: end
 

@@ -1,0 +1,2 @@
+Moment = Annotated[dt.datetime, Meta(tz=True)]
+"""A time with its offset."""
