@@ -13,12 +13,18 @@ import { noteTaker } from './print.js';
 import { meter } from './progress.js';
 import { takeStandardInput } from '../formats/source.js';
 
-/** Observes the payloads of a command line, with notes and progress. @param found told of the inputs before they are read; @param isHeld whether they are read once more */
+/**
+ * Observes the payloads of a command line, with notes and progress.
+ * @param found told of the inputs before they are read
+ * @param isHeld whether they are read once more
+ * @param mayLack whether there may be none
+ */
 export async function observe(
   options: PayloadOptions,
   workers = defaultWorkers(),
   found: (inputs: readonly Input[]) => void = () => {},
   isHeld = false,
+  mayLack = false,
 ): Promise<{ observation: Observation; inputs: readonly Input[] }> {
   const at = placeOption(options.at);
   const given = await inputsOf(options);
@@ -27,7 +33,7 @@ export async function observe(
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {
-    return { observation: await observeInputs(inputs, at, notes, bar.advance, workers), inputs };
+    return { observation: await observeInputs(inputs, at, notes, bar.advance, workers, mayLack), inputs };
   } finally {
     bar.finish();
     finish();
@@ -60,8 +66,8 @@ export async function* payloadsOf(
 }
 
 /** The inputs that a command line names, of which the standard input is not taken yet. */
-export function namedInputs({ payload, limit, input }: PayloadOptions): Promise<Input[]> {
-  return resolveInputs(payload, limit * (1 << 20), input);
+export function namedInputs({ payload, limit, input, ...others }: PayloadOptions): Promise<Input[]> {
+  return resolveInputs(payload, limit * (1 << 20), input, others['stdin-name']);
 }
 
 async function inputsOf(options: PayloadOptions): Promise<Input[]> {

@@ -12,8 +12,7 @@ import {
 import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parseSelector, type Selector } from '../core/json/pointer.js';
-import { formatNames, type FormatName } from '../formats/format.js';
-import { usualInputLimit } from '../formats/inputs.js';
+import { usualInputLimit, usualStandardInput, writings, type Writing } from '../formats/inputs.js';
 import { languages } from '../languages/index.js';
 import { asGiven } from './standard-input.js';
 
@@ -28,8 +27,11 @@ export class PayloadOptions {
   at?: string;
 
   @IsOptional()
-  @IsIn(formatNames, { message: `--input must be one of ${formatNames.join(', ')}` })
-  input?: FormatName;
+  @IsIn(writings, { message: `--input must be one of ${writings.join(', ')}` })
+  input?: Writing;
+
+  @IsString({ message: '--stdin-name is given more than once' })
+  'stdin-name' = usualStandardInput;
 
   @IsNumber({}, { message: '--limit must be a number of megabytes' })
   @IsPositive({ message: '--limit must be more than 0 megabytes' })
@@ -89,7 +91,13 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
     .option('input', {
       type: 'string',
       requiresArg: true,
-      describe: `what the payloads are written in, where their names do not say it: ${formatNames.join(', ')}`,
+      describe: `what the payloads are written in, where their names do not say it: ${writings.join(', ')}`,
+    })
+    .option('stdin-name', {
+      type: 'string',
+      requiresArg: true,
+      default: usualStandardInput,
+      describe: 'what the standard input is called in places, notes and findings',
     })
     .option('limit', {
       type: 'number',

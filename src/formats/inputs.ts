@@ -3,7 +3,7 @@ import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { glob, isDynamicPattern } from 'tinyglobby';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
-import type { FormatName } from './format.js';
+import { formatNames, type FormatName } from './format.js';
 import { reasonOf } from './write.js';
 
 /** How a file is packed: gzip (RFC 1952), Zstandard (RFC 8878). */
@@ -32,6 +32,13 @@ export interface Input {
   readonly held?: Uint8Array;
 }
 
+/** What inputs may be said to be written in: a format, or JSON with one payload a line. */
+export const writings = [...formatNames, 'ndjson'] as const;
+export type Writing = (typeof writings)[number];
+
+/** What the standard input is called where nobody says it. */
+export const usualStandardInput = 'stdin';
+
 export const usualInputLimit = 512 << 20;
 
 /** Files of Skevo's own that may stand beside payloads. */
@@ -46,30 +53,36 @@ export const endings =
  * without repetition, so that results do not depend on how the arguments were given.
  *
  * @param limit bytes that a document, or a line, may have
- * @param format what the inputs are written in, whatever their endings
+ * @param writing what the inputs are written in, whatever their endings
+ * @param standardInput what the standard input is called
  * @throws SkevoError for a file that is not there, a folder or glob without payloads, an unknown ending
  */
 export async function resolveInputs(
   args: readonly string[],
   limit = usualInputLimit,
-  format?: FormatName,
+  writing?: Writing,
+  standardInput = usualStandardInput,
 ): Promise<Input[]> {
   const inputs = new Map<string, Input>();
   for (const arg of args) {
-    for (const input of await expand(arg)) inputs.set(input.name, { ...asSaid(input, format), limit });
+    const found: Found[] =
+      arg === '-' ? [{ name: standardInput, layout: 'either', format: 'json' }] : await expand(arg);
+    for (const input of found) inputs.set(input.name, { ...asSaid(input, writing), limit });
   }
   return [...inputs.values()].sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
 type Found = Omit<Input, 'limit'>;
 
-function asSaid(input: Found, format: FormatName | undefined): Found {
-  if (format === undefined || format === input.format || input.layout === 'observation') return input;
+function asSaid(input: Found, writing: Writing | undefined): Found {
+  if (writing === undefined || input.layout === 'observation') return input;
+  if (writing === 'ndjson') return { ...input, format: 'json', layout: 'lines' };
+  const format = writing;
+  if (format === input.format) return input;
   return { ...input, format, layout: format === 'json' && input.path === undefined ? 'either' : 'document' };
 }
 
 async function expand(arg: string): Promise<Found[]> {
-  if (arg === '-') return [{ name: 'stdin', layout: 'either', format: 'json' }];
   const stat = statOf(arg);
   if (stat?.isDirectory()) {
     refuseUnreadable(arg);

@@ -16,6 +16,7 @@ import { hasByteOrderMark, type Source } from '../core/json/source.js';
 import type { Notes } from '../core/note.js';
 import { noteByteOrderMark, noteDuplicates, Observer } from '../core/observe/observe.js';
 import { mergeObservation, type Observation } from '../core/observe/observation.js';
+import { savedSign } from '../core/observe/save.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { documentsIn } from '../core/json/batch.js';
 import { wholeOf } from './decode.js';
@@ -40,6 +41,7 @@ export type Progress = (bytes: number) => void;
  * them; other documents are read whole.
  * @param at where the payloads sit inside each document
  * @param workers threads for large files of lines; the result is the same with any number
+ * @param mayLack whether there may be no payload: then the observation is of none
  * @throws SkevoError for what is not JSON, and when there is no payload at all
  */
 export async function observeInputs(
@@ -48,15 +50,21 @@ export async function observeInputs(
   notes: Notes,
   progress: Progress = () => {},
   workers = 1,
+  mayLack = false,
 ): Promise<Observation> {
   const observer = new Observer(at, notes);
   for (const given of inputs) {
     const input = await told(given);
     if (input.layout === 'observation') {
-      const { bytes } = await readDocument(input);
       const { readObservation } = await import('../core/observe/saved.js');
-      mergeObservation(observer.observation, readObservation(new TextDecoder().decode(bytes), input.name));
-      progress(bytes.length);
+      // Each on a line of its own, where several were put together.
+      for await (const chunk of wholeLines(input, progress))
+        for (const [start, end] of linesOf(chunk))
+          if (!isBlank(chunk, start, end))
+            mergeObservation(
+              observer.observation,
+              readObservation(new TextDecoder().decode(chunk.subarray(start, end)), input.name),
+            );
       continue;
     }
     if (at.length === 0 && maySplit(input, workers)) {
@@ -90,7 +98,7 @@ export async function observeInputs(
   }
   const { payloads } = observer.observation;
   observer.misses.close(payloads > 0, notes);
-  if (payloads === 0) throw noPayloads(inputs, at);
+  if (payloads === 0 && !mayLack) throw noPayloads(inputs, at);
   return observer.observation;
 }
 
@@ -209,7 +217,12 @@ function bytesOf(input: Input): Promise<Uint8Array> {
 async function told(input: Input): Promise<Input> {
   if (input.layout !== 'either') return input;
   const held = input.held ?? (await bytesOf(input));
+  if (isObservation(held)) return { ...input, held, layout: 'observation' };
   return { ...input, held, format: formatOfBytes(held) };
+}
+
+function isObservation(bytes: Uint8Array): boolean {
+  return new TextDecoder().decode(bytes.subarray(0, savedSign.length)) === savedSign;
 }
 
 /** Bytes of inputs that are held while they are gone through more than once. */
@@ -328,6 +341,10 @@ async function* byteStream(
   { start, end }: ByteRange,
 ): AsyncGenerator<Buffer> {
   const { held } = input;
+  if (held === undefined && input.path === undefined) {
+    yield* process.stdin as AsyncIterable<Buffer>;
+    return;
+  }
   // The end of a read stream is the last byte it reads.
   const file =
     held === undefined

@@ -97,7 +97,8 @@ export const options = (argv: Argv) =>
     .option('save-observation', {
       type: 'string',
       requiresArg: true,
-      describe: 'write what was seen to this .observation file, to be read beside payloads later',
+      describe:
+        'write what was seen to this .observation file, to be read beside payloads later; - for one line on stdout and no schema',
     })
     .option('explain', {
       type: 'boolean',
@@ -124,7 +125,26 @@ export async function run(given: object): Promise<void> {
   else await (await import('../update.js')).updateExisting(chosen, chosen.update);
 }
 
+/** Options that say what becomes of a schema, where none is inferred. */
+const ofSchemas = ['name', 'out', 'evidence', 'explain', 'json', 'decide', 'decisions'] as const;
+
+/** One line of what was seen, for a pipe that puts together what was seen elsewhere; none where there was no payload. */
+async function giveObservation(chosen: InferOptions): Promise<void> {
+  const isGiven = (value: unknown) =>
+    Array.isArray(value) ? value.length > 0 : value !== undefined && value !== false;
+  const refused = ofSchemas.find((name) => isGiven(chosen[name]));
+  if (refused !== undefined)
+    throw new SkevoError(
+      `--${refused} cannot be given with --save-observation -`,
+      'Leave it out: no schema is inferred. Give it to the infer that reads the observations.',
+    );
+  const { observation } = await observe(chosen, chosen.workers, () => {}, false, true);
+  if (observation.payloads > 0) print(saveObservation(observation));
+  else if (!chosen.quiet) say(`${talk.colours.warn('note:')} there was no payload, and nothing is written`);
+}
+
 async function inferNew(chosen: InferOptions): Promise<void> {
+  if (chosen['save-observation'] === '-') return giveObservation(chosen);
   const steers = await decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen, chosen.workers, (found) =>
     refuseInputs(
@@ -136,7 +156,7 @@ async function inferNew(chosen: InferOptions): Promise<void> {
     ),
   );
   if (chosen['save-observation'] !== undefined)
-    await writeWhole(chosen['save-observation'], saveObservation(observation));
+    await writeWhole(chosen['save-observation'], `${saveObservation(observation)}\n`);
   const {
     schema,
     decisions,

@@ -9,6 +9,9 @@ import { many, Tokens } from './token.js';
 /** Changes when an older reader would misread. */
 const version = 5;
 
+/** What every saved observation begins with. */
+export const savedSign = '{"skevoObservation":';
+
 type SavedMark = [file: number, line: number, column: number, example?: string];
 
 /** A place with everything left out that is as in a place nothing was seen at. */
