@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { create } from 'xmlbuilder2';
 import { buildModel } from '../src/core/model/build.js';
+import { Coverage } from '../src/core/roundtrip/unproven.js';
 import type { Finding } from '../src/core/roundtrip/finding.js';
 import { htmlReport } from '../src/report/page/html.js';
 import type { ReportPart } from '../src/report/files/report.js';
@@ -155,6 +156,7 @@ function large(fields: number, findings: number): ReportPart {
     linesOf: () => [hostile, hostile],
     result: {
       payloads: findings,
+      coverage: new Coverage(model),
       unproven: [{ pointer: '/f0', state: hostile }],
       fields: Array.from({ length: fields }, (_, i) => ({
         record: 'R',

@@ -44,6 +44,7 @@ export async function observe(
  * Every payload of a command line as a value, one after another, with notes and progress.
  * @param schema as which texts of files without types are read
  * @param held the inputs, where they have been found already
+ * @param mayLack whether there may be none
  */
 export async function* payloadsOf(
   options: PayloadOptions,
@@ -51,6 +52,7 @@ export async function* payloadsOf(
   found: (inputs: readonly Input[]) => void = () => {},
   schema?: () => Schema,
   held?: readonly Input[],
+  mayLack = false,
 ): AsyncGenerator<Payload> {
   const at = placeOption(options.at);
   const inputs = held ?? (await inputsOf(options));
@@ -58,7 +60,7 @@ export async function* payloadsOf(
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
-    yield* readPayloads(inputs, at, notes, bar.advance, schema);
+    yield* readPayloads(inputs, at, notes, bar.advance, schema, mayLack);
   } finally {
     bar.finish();
     finish();

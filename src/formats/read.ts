@@ -105,6 +105,8 @@ export async function observeInputs(
 /**
  * Every payload of the inputs as a value, one after another.
  * @param schema as which texts of files without types are read
+ * @param mayLack whether there may be no payload
+ * @throws SkevoError for what is not of its format, and when there is no payload
  */
 export async function* readPayloads(
   inputs: readonly Input[],
@@ -112,6 +114,7 @@ export async function* readPayloads(
   notes: Notes,
   progress: Progress = () => {},
   schema?: () => Schema,
+  mayLack = false,
 ): AsyncGenerator<Payload> {
   let any = false;
   const misses = new Misses();
@@ -150,7 +153,7 @@ export async function* readPayloads(
     }
   }
   misses.close(any, notes);
-  if (!any) throw noPayloads(inputs, at);
+  if (!any && !mayLack) throw noPayloads(inputs, at);
 }
 
 /** A payload of a file that cannot say all that JSON says as its schema reads it. */

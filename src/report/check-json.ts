@@ -27,6 +27,7 @@ export function checkToJson(
       ['field', text(each.field)],
       ['way', text(each.way)],
       ['cause', json.string(each.cause)],
+      ['like', each.like === undefined ? undefined : json.number(each.like)],
     ]);
   return json.object([
     ['payloads', json.number(result.payloads)],

@@ -1,3 +1,4 @@
+import { occurrencesOf } from '../core/roundtrip/condense.js';
 import { findingKinds, type Finding } from '../core/roundtrip/finding.js';
 import { parsePointer } from '../core/json/pointer.js';
 import { quote, writeJson } from '../core/json/write.js';
@@ -26,7 +27,7 @@ export function renderCheck(result: CheckResult, terminal: Terminal): string {
 }
 
 export function lossesOf(result: LanguageResult): number {
-  return result.findings.filter(({ severity }) => severity === 'loss').length;
+  return occurrencesOf(result.findings.filter(({ severity }) => severity === 'loss'));
 }
 
 function summary({ payloads, languages }: CheckResult, { width, colours }: Terminal): string {
@@ -34,8 +35,8 @@ function summary({ payloads, languages }: CheckResult, { width, colours }: Termi
     const found = result.findings.filter((finding) => finding.kind === kind);
     if (found.length === 0) return colours.faint('·');
     return found.some(({ severity }) => severity === 'loss')
-      ? colours.bad(String(found.length))
-      : colours.warn(String(found.length));
+      ? colours.bad(String(occurrencesOf(found)))
+      : colours.warn(String(occurrencesOf(found)));
   };
   const kinds = findingKinds.filter((kind) =>
     languages.some(({ findings }) => findings.some((finding) => finding.kind === kind)),
@@ -98,10 +99,10 @@ function notes(languages: readonly LanguageResult[], terminal: Terminal): string
       const known = byCause.get(group[0].cause);
       const who = `${language} ${visible(style)}`;
       if (known === undefined)
-        byCause.set(group[0].cause, { group, who: [who], counts: new Set([group.length]) });
+        byCause.set(group[0].cause, { group, who: [who], counts: new Set([occurrencesOf(group)]) });
       else {
         known.who.push(who);
-        known.counts.add(group.length);
+        known.counts.add(occurrencesOf(group));
       }
     }
   }
@@ -167,7 +168,8 @@ function renderGroup(group: Group, { width, colours }: Terminal): string {
       ? ''
       : `  ${colours.faint(first.field === undefined ? first.type : `${first.type}.${first.field}`)}`;
   const way = first.way === undefined ? '' : `  through ${first.way}`;
-  const times = group.length === 1 ? '' : colours.faint(`  ${group.length} times`);
+  const count = occurrencesOf(group);
+  const times = count === 1 ? '' : colours.faint(`  ${count} times`);
   const lines = [
     `  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${visible(way)}${times}`,
     `            ${visible(shorten(first.cause, Math.max(40, width * 2)))}`,

@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import pMap from 'p-map';
 import type { TypeModel } from '../core/model/types.js';
+import { byPlace, condensed } from '../core/roundtrip/condense.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { Coverage, type FieldCoverage, type Unproven } from '../core/roundtrip/unproven.js';
 import type { Made, Unmade } from '../languages/make.js';
@@ -20,6 +21,8 @@ export interface CheckResult {
   readonly unproven: readonly Unproven[];
   /** What the payloads showed of each field. */
   readonly fields: readonly FieldCoverage[];
+  /** What they showed of all types. */
+  readonly coverage: Coverage;
 }
 
 export interface CheckAllOptions extends CheckOptions {
@@ -67,7 +70,9 @@ export async function checkAll(
           answered(i, before + batch.length);
           // Programs of many languages need not wait for each other.
           if (isLast) await sessions[i].close();
-          return earlier === undefined ? result : joined(earlier, result);
+          return earlier === undefined
+            ? { ...result, findings: condensed(result.findings) }
+            : joined(earlier, result);
         },
         { concurrency: availableParallelism() },
       );
@@ -80,26 +85,31 @@ export async function checkAll(
   } finally {
     await Promise.all(sessions.map((session) => session?.close()));
   }
-  const known = made.flatMap((each) => ('emitted' in each ? [each] : []));
-  return {
-    payloads: before,
-    languages: results,
-    fields: coverage.coverage(),
-    unproven: coverage.unproven((record, key) =>
-      known.some((each) => {
-        const at = model.records.findIndex(({ name }) => name === record);
-        return each.emitted.names.get(each.model.records[at]!.name)?.fields.get(key) !== key;
-      }),
-    ),
-  };
+  return { payloads: before, languages: results, ...proven(coverage, made, model) };
 }
 
-function joined(a: LanguageResult, b: LanguageResult): LanguageResult {
+/** What payloads showed of the types, and what they did not. */
+export function proven(
+  coverage: Coverage,
+  made: readonly (Made | Unmade)[],
+  model: TypeModel,
+): Pick<CheckResult, 'fields' | 'unproven' | 'coverage'> {
+  const known = made.flatMap((each) => ('emitted' in each ? [each] : []));
+  const isRenamed = (record: string, key: string) =>
+    known.some((each) => {
+      const at = model.records.findIndex(({ name }) => name === record);
+      return each.emitted.names.get(each.model.records[at]!.name)?.fields.get(key) !== key;
+    });
+  return { coverage, fields: coverage.coverage(), unproven: coverage.unproven(isRenamed) };
+}
+
+/** What became of a language in two parts of the payloads. */
+export function joined(a: LanguageResult, b: LanguageResult): LanguageResult {
   return {
     ...b,
     returned: a.returned + b.returned,
     seconds: a.seconds + b.seconds,
-    findings: [...a.findings, ...b.findings],
+    findings: condensed([...a.findings, ...b.findings]),
     limits: joinedLimits([...a.limits, ...b.limits]),
   };
 }
@@ -109,7 +119,12 @@ function joinedLimits(limits: readonly KnownLimit[]): KnownLimit[] {
   for (const limit of limits) {
     const key = JSON.stringify([limit.way, limit.says]);
     const before = byLimit.get(key);
-    byLimit.set(key, before === undefined ? limit : { ...before, count: before.count + limit.count });
+    if (before === undefined) {
+      byLimit.set(key, limit);
+      continue;
+    }
+    const first = byPlace(limit.first, before.first) < 0 ? limit.first : before.first;
+    byLimit.set(key, { ...before, first, count: before.count + limit.count });
   }
   return [...byLimit.values()];
 }

@@ -1,7 +1,6 @@
 import { IsArray, IsBoolean, IsIn, IsNumber, IsOptional, IsPositive, IsString } from 'class-validator';
 import { basename } from 'node:path';
 import type { Argv } from 'yargs';
-import { writeJson } from '../../core/json/write.js';
 import { buildModel } from '../../core/model/build.js';
 import { datesRules, type DatesRule } from '../../core/model/dates.js';
 import {
@@ -10,15 +9,13 @@ import {
   type BuildersRule,
   type UnknownRule,
 } from '../../languages/language.js';
+import { writeWhole } from '../../formats/write.js';
 import { make } from '../../languages/make.js';
-import { lossesOf, renderCheck } from '../../report/check.js';
-import { renderDocuments } from '../../report/documents.js';
-import { renderDrift } from '../../report/drift.js';
 import type { Input } from '../../formats/inputs.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
-import { checkToJson } from '../../report/check-json.js';
 import { checkAll } from '../../workbench/check-all.js';
 import { usualLimits } from '../../workbench/exchange.js';
+import { allRan, conclude } from '../concluded.js';
 import { exitCode, exitOnInterrupt } from '../exit.js';
 import type { Loaded } from '../../schemas/load.js';
 import { refuseInputs } from '../files.js';
@@ -27,7 +24,7 @@ import { payloadsOf } from '../inputs.js';
 import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, toolsOption, validated } from '../options.js';
 import { reportOption, toolOption, buildersOption, datesOption, unknownOption } from '../shared-options.js';
-import { out, print, say, talk } from '../print.js';
+import { print, say, talk } from '../print.js';
 import { meters } from '../progress.js';
 import { sayCacheTrouble, sayToolchains } from '../toolchains.js';
 
@@ -78,6 +75,10 @@ export class CheckOptions extends PayloadOptions {
   @IsArray()
   @IsString({ each: true })
   report: string[] = [];
+
+  @IsOptional()
+  @IsString({ message: '--save-result is given more than once' })
+  'save-result'?: string;
 
   @IsBoolean()
   verbose = false;
@@ -130,6 +131,12 @@ export const options = (argv: Argv) =>
       describe: 'another spelling of the same value is a loss too',
     })
     .option('report', reportOption)
+    .option('save-result', {
+      type: 'string',
+      requiresArg: true,
+      describe:
+        'write what came of these payloads to this .result file, to be put together with others; - for one line on stdout alone',
+    })
     .option('verbose', {
       type: 'boolean',
       default: false,
@@ -144,19 +151,26 @@ export async function run(given: object): Promise<void> {
     chosen.with !== undefined && chosen.language === undefined
       ? []
       : chooseLanguages(chosen.language ?? 'all');
-  const reports = chosen.report.length === 0 ? undefined : await import('../report.js');
-  reports?.refuseReports(chosen.report);
+  if (chosen.report.length > 0) (await import('../report.js')).refuseReports(chosen.report);
   if (chosen.payload.length > 0 && chosen.payload.every((each) => /\.har$/i.test(each))) {
     const { checkRecordings } = await import('../recordings.js');
     if (await checkRecordings(chosen, targets)) return;
   }
   const loaded = await readAnySchema(chosen.schema, chosen.quiet);
+  if (chosen.payload.some((path) => /\.result$/i.test(path))) {
+    await (await import('../results.js')).combine(chosen, loaded);
+    return;
+  }
   const { schema, source } = loaded;
+  const isForPipe = chosen['save-result'] === '-';
   let read: readonly Input[] = [];
   const refuse = (inputs: readonly Input[]) => {
     read = inputs;
     refuseInputs(
-      chosen.report.map((path) => ['--report', path]),
+      [
+        ...chosen.report.map((path): [string, string] => ['--report', path]),
+        ['--save-result', isForPipe ? undefined : chosen['save-result']],
+      ],
       [source.name, ...inputs.map(({ path }) => path)],
     );
   };
@@ -184,7 +198,7 @@ export async function run(given: object): Promise<void> {
     made,
     model,
     followedBy(
-      payloadsOf(chosen, false, refuse, () => schema),
+      payloadsOf(chosen, false, refuse, () => schema, undefined, isForPipe),
       varied,
     ),
     {
@@ -203,45 +217,43 @@ export async function run(given: object): Promise<void> {
     },
   );
   bars.finish();
-  const results = result.languages;
   sayCacheTrouble(chosen.quiet);
   if (chosen.verbose) await sayToolchains(targets, toolsOption(chosen.tool));
   const drift = await drifting;
   const changes = drift.changes();
   if (drift.trouble !== undefined && !chosen.quiet)
     say(`${talk.colours.warn('note:')} drift cannot be told: ${drift.trouble.message}`);
-  await reports?.writeReports(
-    chosen.report,
-    [{ name: model.name, schema: basename(chosen.schema), model, made, result, drift: changes }],
-    chosen.quiet,
-  );
   const others = read.filter(({ format }) => format !== 'json');
-  const proven =
+  const documents =
     others.length === 0
       ? undefined
       : await (
           await import('../../formats/prove.js')
         ).proveDocuments(others, chosen.at === undefined ? schema : undefined);
-  if (chosen.json) print(writeJson(checkToJson(result, changes, proven), 2));
-  else {
-    print(renderCheck(result, out));
-    if (proven !== undefined && proven.documents > 0) print(`\n${renderDocuments(proven, out)}`);
-    if (changes.length > 0)
-      print(`\n${renderDrift(changes, loaded.isMade ? undefined : acceptBy(chosen), out)}`);
-  }
-
-  const isRefused =
-    results.length > 0 && results.every(({ state, returned }) => state === 'checked' && returned === 0);
-  if (isRefused && chosen.at === undefined && !chosen.quiet)
-    say(
-      `${talk.colours.warn('hint:')} every payload was refused; if the records are inside each document, say where with --at (skevo outline shows it)`,
+  if (chosen['save-result'] !== undefined && result.payloads > 0) {
+    const { saveResult } = await import('../../workbench/saved-result.js');
+    const { unknown, dates, builders, strict } = chosen;
+    const line = saveResult(
+      {
+        settings: { unknown, dates, builders, strict },
+        payloads: result.payloads,
+        languages: result.languages,
+        coverage: result.coverage.save(),
+        drift: changes,
+        documents,
+      },
+      source,
     );
-  const failed = results.some(({ state }) => state === 'failed');
-  const missing = results.some(({ state }, i) => state === 'not-run' && targets[i]?.named);
-  const nothingRan = results.every(({ state }) => state !== 'checked');
-  const isLost = results.some((each) => lossesOf(each) > 0) || (proven?.losses.length ?? 0) > 0;
-  if (isLost) process.exitCode = exitCode.findings;
-  else if (failed || missing || nothingRan) process.exitCode = exitCode.notRun;
+    if (isForPipe) print(line);
+    else await writeWhole(chosen['save-result'], `${line}\n`);
+  }
+  const isNamed = targets.map(({ named }) => named);
+  if (isForPipe) {
+    // What was lost is in the line, and said by whoever puts the lines together.
+    if (result.payloads > 0 && !allRan(result, isNamed)) process.exitCode = exitCode.notRun;
+    return;
+  }
+  await conclude(chosen, loaded, { model, made, result, changes, documents, isNamed });
 }
 
 /** Payloads made from the schema, with notes on those that are left out. */
@@ -258,11 +270,4 @@ async function* followedBy(
 ): AsyncGenerator<Payload> {
   yield* payloads;
   yield* made;
-}
-
-/** The command that teaches the schema what the payloads say. */
-function acceptBy({ schema, payload, at }: CheckOptions): string {
-  const quoted = (word: string) => (/^[\w./,:@=-]+$/.test(word) ? word : `'${word}'`);
-  const place = at === undefined ? [] : ['--at', at];
-  return ['skevo', 'infer', ...payload, ...place, '--update', schema, '--out', schema].map(quoted).join(' ');
 }

@@ -49,6 +49,8 @@ export interface Finding {
   readonly field?: string;
   /** The way in that it came through, where the first one does not show it. */
   readonly way?: string;
+  /** How many more there are like it, which are left out. */
+  readonly like?: number;
   /** The most likely cause, in one line. */
   readonly cause: string;
 }

@@ -1,6 +1,6 @@
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
 import { membersByKey, type JsonValue } from '../json/value.js';
-import type { RecordField, Type, TypeModel } from '../model/types.js';
+import { typesIn, type RecordField, type Type, type TypeModel } from '../model/types.js';
 import { ModelIndex } from './trace.js';
 
 /** A state that the types allow and no payload had, so that nothing shows it survives. */
@@ -25,6 +25,17 @@ interface FieldUse {
   present: number;
   absent: number;
   nulls: number;
+}
+
+/** What payloads exercise, by the order in which a model has its parts: the same schema gives the same order. */
+export interface SavedCoverage {
+  /** Of each field that was met: its position, and how often it was present, absent and null. */
+  readonly fields: readonly (readonly [field: number, present: number, absent: number, nulls: number])[];
+  /** Positions of types that were null, and of alternatives that were met. */
+  readonly nulls: readonly number[];
+  readonly arms: readonly number[];
+  /** Of each choice that was met, by its position: the words. */
+  readonly words: readonly (readonly [choice: number, words: readonly string[]])[];
 }
 
 /** Collects which states of the types payloads exercise. */
@@ -74,6 +85,58 @@ export class Coverage {
           }
         }
       }
+    }
+  }
+
+  private parts(): { fields: RecordField[]; types: Type[]; choices: string[] } {
+    const { records, choices, root } = this.model;
+    return {
+      fields: records.flatMap((record) => record.fields),
+      types: [root, ...typesIn(this.model)],
+      choices: choices.map(({ name }) => name),
+    };
+  }
+
+  save(): SavedCoverage {
+    const { fields, types, choices } = this.parts();
+    const positions = (found: ReadonlySet<Type>) =>
+      types.flatMap((type, i) => (found.has(type) && types.indexOf(type) === i ? [i] : []));
+    return {
+      fields: fields.flatMap((field, i) => {
+        const use = this.fields.get(field);
+        return use === undefined ? [] : [[i, use.present, use.absent, use.nulls] as const];
+      }),
+      nulls: positions(this.nullsIn),
+      arms: positions(this.arms),
+      words: choices.flatMap((name, i) => {
+        const words = this.values.get(name);
+        return words === undefined ? [] : [[i, [...words].sort()] as const];
+      }),
+    };
+  }
+
+  /** Adds what other payloads exercise. @throws RangeError when it was saved for another model */
+  load({ fields: own, nulls, arms, words }: SavedCoverage): void {
+    const { fields, types, choices } = this.parts();
+    const at = <T>(all: readonly T[], i: number): T => {
+      const found = all[i];
+      if (found === undefined) throw new RangeError('it speaks of what the schema does not have');
+      return found;
+    };
+    for (const [i, present, absent, missing] of own) {
+      const field = at(fields, i);
+      const use = this.fields.get(field) ?? { present: 0, absent: 0, nulls: 0 };
+      this.fields.set(field, {
+        present: use.present + present,
+        absent: use.absent + absent,
+        nulls: use.nulls + missing,
+      });
+    }
+    nulls.forEach((i) => this.nullsIn.add(at(types, i)));
+    arms.forEach((i) => this.arms.add(at(types, i)));
+    for (const [i, found] of words) {
+      const name = at(choices, i);
+      this.values.set(name, new Set([...(this.values.get(name) ?? []), ...found]));
     }
   }
 

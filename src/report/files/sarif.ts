@@ -77,6 +77,7 @@ function resultOf(
         ],
       },
     ],
+    ...(finding.like === undefined ? {} : { occurrenceCount: 1 + finding.like }),
     properties: { contract: part, language, style },
   };
 }

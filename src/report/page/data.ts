@@ -1,6 +1,7 @@
 import type { Finding } from '../../core/roundtrip/finding.js';
 import type { JsonValue } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
+import { occurrencesOf } from '../../core/roundtrip/condense.js';
 import { lossesOf } from '../check.js';
 import { driftKind } from '../drift.js';
 import type { ReportPart } from '../files/report.js';
@@ -112,7 +113,7 @@ function pagePart(part: ReportPart): PagePart {
       reason: each.reason ?? '',
       returned: each.returned,
       losses: lossesOf(each),
-      notes: each.findings.length - lossesOf(each),
+      notes: occurrencesOf(each.findings) - lossesOf(each),
     })),
     fields,
     findings: result.languages.flatMap(({ findings }, language) =>
@@ -125,7 +126,7 @@ function pagePart(part: ReportPart): PagePart {
           severity: first!.severity,
           place: first!.place,
           cause: first!.cause,
-          count: group.length,
+          count: occurrencesOf(group),
           examples: group.slice(0, examplesShown).map((each) => example(each, part)),
           ...code(part, language, first!),
         };
