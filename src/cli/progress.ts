@@ -16,7 +16,7 @@ export interface Meters {
   finish(): void;
 }
 
-type Unit = 'MB' | 'payloads';
+type Unit = 'MB' | 'payloads' | 'contracts';
 
 export function meter(label: string, total: number, unit: Unit, quiet: boolean): Meter {
   const bars = meters([label], unit, quiet);

@@ -2,6 +2,7 @@ import { IsArray, IsBoolean, IsOptional, IsString } from 'class-validator';
 import { watch as watchFiles } from 'chokidar';
 import { once } from 'node:events';
 import { existsSync, statSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import type { TypeModel } from '../core/model/types.js';
@@ -16,10 +17,11 @@ import {
   type Project,
 } from '../project/file.js';
 import { Packages } from '../project/packages.js';
+import { Proofs } from '../project/proofs.js';
 import {
   learnContract,
   modelAsItIs,
-  proveContract,
+  writeContract,
   type Learned,
   type Outcome,
   type RunOptions,
@@ -36,13 +38,14 @@ import {
 import { pathOfSchema } from '../schemas/load.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
+import { slotsHere } from '../workbench/check-all.js';
 import { usualLimits } from '../workbench/exchange.js';
 import { findToolchain } from '../workbench/toolchain.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
 import { refuseInputs } from './files.js';
 import { toolsOption, validated } from './options.js';
 import { noteTaker, out, print, renderError, say, talk } from './print.js';
-import { meters } from './progress.js';
+import { meter, meters } from './progress.js';
 import { refuseReports, writeReports } from './report.js';
 import { sayCacheTrouble } from './toolchains.js';
 import { version } from './version.js';
@@ -61,6 +64,10 @@ class RunCommandOptions {
 
   @IsBoolean()
   refresh = false;
+
+  @IsOptional()
+  @IsString({ message: '--changed-since is given more than once' })
+  'changed-since'?: string;
 
   @IsBoolean()
   watch = false;
@@ -95,7 +102,7 @@ export async function runProject(given: object): Promise<void> {
 
 async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonly string[]> {
   const project = readProject(path);
-  const contracts = chosenContracts(project, chosen.contract);
+  const contracts = await touchedOf(chosenContracts(project, chosen.contract), path, project, chosen);
   const tools = toolsOption(chosen.tool);
   const { notes, finish } = noteTaker(chosen.quiet);
   const outcomes: Outcome[] = [];
@@ -124,6 +131,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     current.push(...Object.keys(last.seen));
     missing.push(...last.missing);
   }
+  const slots = slotsHere();
+  const proofs = new Proofs(availableParallelism());
+  const started = performance.now();
+  const toRun = [...asked.values()].filter((contract) => !left.has(contract)).length;
+  // Of one contract the languages are told, of several how many are done.
+  const bar = toRun > 1 ? meter('contracts', toRun, 'contracts', chosen.quiet) : undefined;
   const optionsOf = (contract: Contract): RunOptions => ({
     reading: (samples) =>
       refuseInputs(
@@ -140,11 +153,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     tools,
     notes,
     steers: project.steers,
+    slots,
     checking: (contractName, targets) =>
       meters(
         targets.map(({ language }) => `${contractName}: ${language.name}`),
         'payloads',
-        chosen.quiet,
+        chosen.quiet || toRun > 1,
       ),
   });
   const learned = new Map<Contract, Learned>();
@@ -160,22 +174,37 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       at: members.findIndex(({ contract }) => contract === own),
     };
   };
-  for (const first of asked.values()) {
-    if (left.has(first) || learned.has(first)) continue;
-    // Schemas that share a package are learned before any of it is written; others wait for nobody.
-    const group = [...asked].filter(([, each]) => packages.together(first).has(each));
-    for (const [name, contract] of group)
-      learned.set(contract, await learnContract(name, contract, optionsOf(contract)));
-    for (const [, contract] of group) {
-      const key = keyOf.get(contract)!;
-      const outcome = await proveContract(learned.get(contract)!, sharing(contract), optionsOf(contract));
-      outcomes.push(outcome);
-      const own = [...contract.samples.flatMap(foldersOf), ...outcome.seen].map((file) => resolve(file));
-      if (codeOf([outcome], chosen.locked) === exitCode.clean && isSettled(outcome))
-        await keepStamp(key, version, own, await missingPrograms([outcome], tools));
-      else await dropStamp(key);
+  try {
+    for (const first of asked.values()) {
+      if (left.has(first) || learned.has(first)) continue;
+      await proofs.room();
+      // Schemas that share a package are learned before any of it is written; others wait for nobody.
+      const group = [...asked].filter(([, each]) => packages.together(first).has(each));
+      for (const [name, contract] of group)
+        learned.set(contract, await learnContract(name, contract, optionsOf(contract)));
+      for (const [, contract] of group) {
+        const { outcome, prove } = await writeContract(
+          learned.get(contract)!,
+          sharing(contract),
+          optionsOf(contract),
+        );
+        const position = outcomes.push(outcome) - 1;
+        proofs.add(async () => {
+          const proven = prove === undefined ? outcome : await prove();
+          outcomes[position] = proven;
+          const own = [...contract.samples.flatMap(foldersOf), ...proven.seen].map((file) => resolve(file));
+          const key = keyOf.get(contract)!;
+          if (codeOf([proven], chosen.locked) === exitCode.clean && isSettled(proven))
+            await keepStamp(key, version, own, await missingPrograms([proven], tools));
+          else await dropStamp(key);
+          bar?.advance(1);
+        });
+      }
     }
+  } finally {
+    await proofs.done();
   }
+  bar?.finish();
   finish();
   sayCacheTrouble(chosen.quiet);
   await writeReports(
@@ -189,6 +218,8 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   );
   const text = renderRun(outcomes, chosen.locked, out);
   if (text !== '') print(text);
+  if (outcomes.length > 1 && !chosen.quiet)
+    say(talk.colours.faint(summaryOf(outcomes, chosen.locked, (performance.now() - started) / 1000)));
   process.exitCode = codeOf(outcomes, chosen.locked);
 
   const folders = contracts.flatMap(([, { samples }]) => samples.flatMap(foldersOf));
@@ -200,6 +231,18 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
   else await dropStamp(path);
   return seen;
+}
+
+/** How many contracts were run, and what came of them. */
+function summaryOf(outcomes: readonly Outcome[], locked: boolean, seconds: number): string {
+  const counts = { clean: 0, 'with findings': 0, 'not run': 0 };
+  for (const outcome of outcomes) {
+    const code = codeOf([outcome], locked);
+    const isClean = code === exitCode.clean;
+    counts[isClean ? 'clean' : code === exitCode.findings ? 'with findings' : 'not run']++;
+  }
+  const told = Object.entries(counts).flatMap(([what, count]) => (count > 0 ? [`${count} ${what}`] : []));
+  return `${outcomes.length} contracts in ${seconds.toFixed(1)} s: ${told.join(', ')}`;
 }
 
 function codeOf(outcomes: readonly Outcome[], locked: boolean): number {
@@ -255,6 +298,27 @@ function chosenContracts(project: Project, names: readonly string[]) {
       near === undefined ? `There are ${known.join(', ')}.` : `Did you mean ${near}?`,
     );
   });
+}
+
+/** Those of some contracts that what changed may matter to; all where nobody asks. */
+async function touchedOf(
+  contracts: readonly (readonly [string, Contract])[],
+  path: string,
+  project: Project,
+  { 'changed-since': revision, quiet }: RunCommandOptions,
+): Promise<readonly (readonly [string, Contract])[]> {
+  if (revision === undefined) return contracts;
+  const { changedSince } = await import('../project/changed.js');
+  const changed = await changedSince(revision, path, project);
+  const touched = contracts.filter(([name]) => changed.has(name));
+  if (!quiet) {
+    const names = touched.map(([name]) => name);
+    const few =
+      names.length > 8 ? `${names.slice(0, 8).join(', ')} and ${names.length - 8} more` : names.join(', ');
+    const what = `${touched.length} of ${contracts.length} contracts changed since ${revision}`;
+    say(talk.colours.faint(touched.length === 0 ? what : `${what}: ${few}`));
+  }
+  return touched;
 }
 
 /** What the last run of a contract is remembered by: the contract as it is written, in its project. */

@@ -168,7 +168,12 @@ export function readProject(path: string): Project {
   } catch {
     throw new SkevoError(`there is no file ${path}`, 'skevo init writes one.');
   }
-  return new Reader({ name: path, bytes, firstLine: 1 }).project();
+  return parseProject({ name: path, bytes, firstLine: 1 });
+}
+
+/** A project from its text, at hand. @throws SkevoError as `readProject` does */
+export function parseProject(source: Source): Project {
+  return new Reader(source).project();
 }
 
 class Reader {

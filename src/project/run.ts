@@ -31,6 +31,7 @@ import { findSchema, versionIn } from '../schemas/find.js';
 import { loadSchema, pathOfSchema, type Loaded } from '../schemas/load.js';
 import { Drift } from '../workbench/drift.js';
 import { payloadsFrom, variantsOf } from '../workbench/vary.js';
+import type { LimitFunction } from 'p-limit';
 import type { Contract, LanguageEntry } from './file.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
@@ -52,6 +53,8 @@ export interface RunOptions {
   readonly notes: Notes;
   /** What a person decided about the payloads of a contract. */
   readonly steers: ReadonlyMap<Contract, readonly Steer[]>;
+  /** What the languages of all contracts wait for. */
+  readonly slots: LimitFunction;
   /** Told of the languages that are about to be checked; gives what is told of their progress. */
   readonly checking?: (name: string, targets: readonly Target[]) => Progress;
 }
@@ -200,21 +203,26 @@ export interface Sharing {
   readonly at: number;
 }
 
+/** A contract whose classes are written, and what proves them; undefined where there is nothing to prove yet. */
+export interface Written {
+  readonly outcome: Outcome;
+  readonly prove: (() => Promise<Outcome>) | undefined;
+}
+
 /**
- * Brings the classes and the proof of a contract up to date with its schema.
+ * Brings the classes of a contract up to date with its schema.
  * @param sharing tells what stands in the package of one of its languages
  * @throws SkevoError for what a person must put right
  */
-export async function proveContract(
+export async function writeContract(
   { name, contract, inputs, changes, loaded, isGiven, model, files: before }: Learned,
   sharing: (entry: LanguageEntry) => Promise<Sharing>,
   options: RunOptions,
-): Promise<Outcome> {
+): Promise<Written> {
   const { locked } = options;
   const files: string[] = [...before];
   const written: string[] = [];
   const stale: string[] = [];
-  const { schema } = loaded;
   const schemas = new Set(loaded.seen);
   // What is written below is what is proven after it: nothing is made twice.
   const made: Made[] = [];
@@ -252,8 +260,17 @@ export async function proveContract(
     ...inputs.flatMap(({ path }) => (path === undefined ? [] : [path])),
   ];
   const outcome = { name, contract, changes, isGiven, files, stale, seen, model, made };
-  if (locked && files.length > 0) return outcome;
+  if (locked && files.length > 0) return { outcome, prove: undefined };
+  return { outcome, prove: () => provenOf(outcome, { loaded, inputs }, options) };
+}
 
+async function provenOf(
+  outcome: Outcome,
+  { loaded, inputs }: Pick<Learned, 'loaded' | 'inputs'>,
+  options: RunOptions,
+): Promise<Outcome> {
+  const { name, contract, made, model } = outcome;
+  const { schema } = loaded;
   const bars = options.checking?.(
     name,
     made.map(({ target }) => target),
@@ -266,6 +283,7 @@ export async function proveContract(
       strict: contract.strict,
       limits: options.limits,
       tools: options.tools,
+      slots: options.slots,
       expect: bars?.expect,
       answered: bars?.reach,
     },

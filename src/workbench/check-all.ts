@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import pMap from 'p-map';
+import pLimit, { type LimitFunction } from 'p-limit';
 import type { TypeModel } from '../core/model/types.js';
 import { byPlace, condensed } from '../core/roundtrip/condense.js';
 import type { Payload } from '../core/roundtrip/payload.js';
@@ -28,6 +28,8 @@ export interface CheckResult {
 export interface CheckAllOptions extends CheckOptions {
   /** A user's own program to check too. */
   readonly program?: string | undefined;
+  /** What lets languages be worked on, a few at a time; as many as there are cores when not given. */
+  readonly slots?: LimitFunction | undefined;
   /** Given the payloads a few at a time, while the languages are at them. */
   readonly observe?: ((payloads: readonly Payload[]) => Promise<void>) | undefined;
   /** Told of how many payloads there are for each language so far, before they are answered. */
@@ -35,6 +37,9 @@ export interface CheckAllOptions extends CheckOptions {
   /** Told of how many payloads a language has answered, by its position among the targets; the program is last. */
   readonly answered?: ((position: number, payloads: number) => void) | undefined;
 }
+
+/** As many slots as there are cores. */
+export const slotsHere = (): LimitFunction => pLimit(availableParallelism());
 
 /** Bytes of payloads that are held at a time. */
 const batchBytes = 4 << 20;
@@ -49,7 +54,7 @@ export async function checkAll(
   payloads: AsyncIterable<Payload> | Iterable<Payload>,
   options: CheckAllOptions,
 ): Promise<CheckResult> {
-  const { program, observe, expect = () => {}, answered = () => {} } = options;
+  const { program, slots = slotsHere(), observe, expect = () => {}, answered = () => {} } = options;
   const opening: (() => Promise<Session>)[] = made.map((each) => () => openSession(each, options));
   if (program !== undefined) opening.push(async () => openProgram(program, model, options));
 
@@ -60,22 +65,18 @@ export async function checkAll(
   try {
     for await (const { batch, isLast } of batches(payloads)) {
       expect(before + batch.length);
-      const checking = pMap(
-        opening,
-        async (open, i) => {
-          const earlier = results[i];
-          if (earlier !== undefined && earlier.state !== 'checked') return earlier;
-          sessions[i] ??= await open();
-          const result = await sessions[i].ask(batch, (count) => answered(i, before + count));
-          answered(i, before + batch.length);
-          // Programs of many languages need not wait for each other.
-          if (isLast) await sessions[i].close();
-          return earlier === undefined
-            ? { ...result, findings: condensed(result.findings) }
-            : joined(earlier, result);
-        },
-        { concurrency: availableParallelism() },
-      );
+      const checking = slots.map(opening, async (open, i) => {
+        const earlier = results[i];
+        if (earlier !== undefined && earlier.state !== 'checked') return earlier;
+        sessions[i] ??= await open();
+        const result = await sessions[i].ask(batch, (count) => answered(i, before + count));
+        answered(i, before + batch.length);
+        // Programs of many languages need not wait for each other.
+        if (isLast) await sessions[i].close();
+        return earlier === undefined
+          ? { ...result, findings: condensed(result.findings) }
+          : joined(earlier, result);
+      });
       for (const { root } of batch) coverage.add(root);
       // Whatever goes wrong while the languages are at it is told first.
       const [now] = await Promise.all([checking, observe?.(batch)]);

@@ -24,6 +24,10 @@ export const options = (argv: Argv) =>
       default: false,
       describe: 'decide the schemas anew from all samples, and keep names, descriptions and bounds',
     })
+    .option('changed-since', {
+      ...text,
+      describe: 'only contracts that what changed since this revision of git may matter to (for CI)',
+    })
     .option('watch', { type: 'boolean', default: false, describe: 'do it again whenever something changes' })
     .option('tool', toolOption)
     .option('report', reportOption)
@@ -31,10 +35,14 @@ export const options = (argv: Argv) =>
 
 /** Brings schemas, classes and proofs up to date. When nothing changed since the last clean run, that is all it looks at. */
 export async function run(given: object): Promise<void> {
-  const { project, contract, locked, refresh, watch, tool, report } = given as Record<string, unknown>;
+  const { project, contract, locked, refresh, watch, tool, report, ...others } = given as Record<
+    string,
+    unknown
+  >;
   const isPlain =
     watch === false &&
     refresh === false &&
+    others['changed-since'] === undefined &&
     [contract, tool, report].every((each) => each === undefined || (each as unknown[]).length === 0);
   if (isPlain && (project === undefined || typeof project === 'string')) {
     const path = findProjectFile(project);
