@@ -1,4 +1,4 @@
-import { Ajv2020 } from 'ajv/dist/2020.js';
+import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import { createHash } from 'node:crypto';
 import { SkevoError } from '../core/error.js';
 import { parseJson } from '../core/json/parse.js';
@@ -141,6 +141,9 @@ const savedSchema = record(
   ['documents'],
 );
 
+/** Compiled when the first is read: there may be thousands. */
+let check: ValidateFunction | undefined;
+
 /**
  * A saved result that somebody hands in, which may be damaged.
  * @param name what the text is called, for errors
@@ -161,9 +164,9 @@ export function readResult(line: string, name: string, schema: Source): PartOfCh
       `${name} is no result of this version of Skevo`,
       'Make it again with skevo check --save-result.',
     );
-  const validate = new Ajv2020({ strict: false, logger: false }).compile(savedSchema);
-  if (!validate(saved)) {
-    const [error] = validate.errors!;
+  check ??= new Ajv2020({ strict: false, logger: false }).compile(savedSchema);
+  if (!check(saved)) {
+    const [error] = check.errors!;
     throw damaged(`${error!.instancePath || 'the document'} ${error!.message}`);
   }
   if (saved.schema !== digestOf(schema))

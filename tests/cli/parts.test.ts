@@ -1,7 +1,8 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { spawnSync } from 'node:child_process';
+import { chmodSync, existsSync, readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { addFiles, skevo, workspace } from '../support.js';
+import { addFiles, hasProgram, program, skevo, workspace } from '../support.js';
 
 const lines = Array.from({ length: 600 }, (_, i) =>
   JSON.stringify({
@@ -216,5 +217,42 @@ for await (const line of createInterface({ input: process.stdin })) {
     const { code, err } = skevo(['check', 'other.json', 'a.result'], { cwd: folder });
     expect(code).toBe(2);
     expect(err).toContain('a.result is of a check against another schema than other.json');
+  });
+});
+
+describe('engines that pipe lines', () => {
+  const folder = workspace({
+    'all.ndjson': `${lines.join('\n')}\n`,
+    skevo: `#!/bin/sh\nexec node '${program}' "$@"\n`,
+  });
+  chmodSync(join(folder, 'skevo'), 0o755);
+  const whole = skevo(['infer', 'all.ndjson', '--name', 'Notice', '--quiet'], { cwd: folder }).out;
+  const together = (seen: string) =>
+    skevo(['infer', '-', '--name', 'Notice', '--quiet'], { cwd: folder, input: seen });
+  const step = ['infer', '-', '--input', 'ndjson', '--save-observation', '-', '--quiet'];
+
+  test.runIf(hasProgram('parallel'))('GNU parallel comes to what one machine infers', () => {
+    const command = `./skevo ${step.join(' ')} --stdin-name $(printf part-%05d {#})`;
+    const given = ['-k', '--pipe-part', '-a', 'all.ndjson', '--block', '8k', command];
+    const ran = spawnSync('parallel', given, { cwd: folder, encoding: 'utf8' });
+    expect(ran.status).toBe(0);
+    expect(ran.stdout.trim().split('\n').length).toBeGreaterThan(3);
+    expect(together(ran.stdout).out).toBe(whole);
+  });
+
+  const spark = resolve('tests/.tools/spark/bin');
+  test.runIf(existsSync(join(spark, 'spark-submit')))('Spark with two workers comes to the same', () => {
+    const given = [
+      ...['--master', 'local-cluster[2,1,1024]', resolve('scripts/scale/partitions.py'), 'all.ndjson', '4'],
+      ...[join(folder, 'skevo'), ...step],
+    ];
+    const ran = spawnSync(join(spark, 'spark-submit'), given, {
+      cwd: folder,
+      encoding: 'utf8',
+      env: { ...process.env, PYSPARK_PYTHON: join(spark, 'python3') },
+    });
+    expect(ran.status, ran.stderr.slice(-3000)).toBe(0);
+    expect(ran.stdout.trim().split('\n')).toHaveLength(4);
+    expect(together(ran.stdout).out).toBe(whole);
   });
 });

@@ -1,4 +1,4 @@
-import { Ajv2020 } from 'ajv/dist/2020.js';
+import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
 import { SkevoError } from '../error.js';
 import { totalAt, type Observation, type Place } from './observation.js';
 import { loadObservation } from './save.js';
@@ -62,6 +62,9 @@ const saved = {
   },
 };
 
+/** Compiled when the first is read: there may be thousands. */
+let check: ValidateFunction | undefined;
+
 /**
  * A saved observation that somebody hands in, which may be damaged.
  * @param name what the text is called, for errors
@@ -76,9 +79,9 @@ export function readObservation(text: string, name: string): Observation {
   let found: Observation;
   try {
     found = loadObservation(text, name, 0, (root) => {
-      const validate = new Ajv2020({ strict: false, logger: false }).compile(saved);
-      if (validate(root)) return;
-      const [error] = validate.errors!;
+      check ??= new Ajv2020({ strict: false, logger: false }).compile(saved);
+      if (check(root)) return;
+      const [error] = check.errors!;
       throw damaged(`${error!.instancePath || 'the document'} ${error!.message}`);
     });
   } catch (error) {
