@@ -52,6 +52,9 @@ await build({
   minify: true,
 });
 chmodSync(program, 0o755);
+const manual = spawnSync(process.execPath, [program, 'manual'], { encoding: 'utf8' });
+if (manual.status !== 0) throw new Error(manual.stderr);
+writeFileSync('dist/skevo.1', manual.stdout);
 
 const compiler = join(
   dirname(createRequire(import.meta.url).resolve('typescript-native/package.json')),

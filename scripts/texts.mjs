@@ -1,7 +1,10 @@
-/** Files of languages that the program takes as texts: those in the folders `templates` and `support` of a language. */
+/**
+ * Files that the program takes as texts: those in the folders `templates` and `support` of a language, and the scripts for
+ * shells.
+ */
 import { readFileSync } from 'node:fs';
 
-const inTextFolder = /[\\/]languages[\\/]\w+[\\/](templates|support)[\\/]/;
+const inTextFolder = /[\\/]languages[\\/]\w+[\\/](templates|support)[\\/]|[\\/]cli[\\/]shells[\\/]/;
 
 /** For esbuild. */
 export const textsForBuild = {

@@ -7,6 +7,10 @@ export interface Command {
   readonly load: () => Promise<{ options: (argv: Argv) => Argv; run: (given: object) => Promise<void> }>;
 }
 
+/** What stands below the help. */
+export const closing =
+  'From payloads to a JSON Schema, typed classes, and the proof that no field is lost.\n\nExit codes: 0 clean, 1 findings, 2 unusable input, 3 a language that was asked for could not be run.';
+
 const widen = (options: (argv: Argv) => unknown) => options as (argv: Argv) => Argv;
 
 /** Every command, in the order of the flow. */
@@ -80,6 +84,16 @@ export const commands: readonly Command[] = [
     usage: 'languages',
     summary: 'the languages, their styles, and which can be run here',
     load: async () => load(await import('./commands/languages.js')),
+  },
+  {
+    usage: 'completion <shell>',
+    summary: 'what makes a shell complete commands, options, languages, contracts and places',
+    load: async () => load(await import('./commands/completion.js')),
+  },
+  {
+    usage: 'manual',
+    summary: 'the manual page: skevo manual | man -l -',
+    load: async () => load(await import('./commands/manual.js')),
   },
   {
     usage: 'demo [folder]',

@@ -1,7 +1,7 @@
 import yargs from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { nearest } from '../core/nearest.js';
-import { commands } from './commands.js';
+import { closing, commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
 import { out, print, renderError, say, whenOutputFails } from './print.js';
@@ -33,7 +33,11 @@ const firstSteps = `Begin with one of:
 /** Runs one command line and sets the exit code; never throws. */
 export async function runCommandLine(args: readonly string[]): Promise<void> {
   try {
-    if (args.length === 0) print(`${await parser(args).getHelp()}\n\n${firstSteps}`);
+    const [first, option, shell = '', line = ''] = args;
+    // What a shell asks while somebody types: the line is no command line of this process.
+    if (first === 'completion' && option === '--for')
+      await (await import('./commands/completion.js')).runFor(shell, line);
+    else if (args.length === 0) print(`${await parser(args).getHelp()}\n\n${firstSteps}`);
     else await parser(args).parseAsync();
   } catch (error) {
     process.exitCode = exitCode.unusable;
@@ -80,7 +84,6 @@ function parser(args: readonly string[]) {
       type: 'boolean',
       default: false,
       describe: 'show where in Skevo an error comes from',
-      hidden: true,
     })
     .parserConfiguration({
       'camel-case-expansion': false,
@@ -92,9 +95,7 @@ function parser(args: readonly string[]) {
     .wrap(Math.min(100, out.isTerminal ? out.width : 100))
     .exitProcess(false)
     .showHelpOnFail(false)
-    .epilog(
-      'From payloads to a JSON Schema, typed classes, and the proof that no field is lost.\n\nExit codes: 0 clean, 1 findings, 2 unusable input, 3 a language that was asked for could not be run.',
-    )
+    .epilog(closing)
     .fail((message, error) => {
       throw error ?? usageError(message, args);
     });

@@ -1,0 +1,40 @@
+import { IsIn } from 'class-validator';
+import type { Argv } from 'yargs';
+import bashScript from '../shells/skevo.bash';
+import fishScript from '../shells/skevo.fish';
+import zshScript from '../shells/skevo.zsh';
+import { validated } from '../options.js';
+import { print } from '../print.js';
+
+const scripts = { bash: bashScript, zsh: zshScript, fish: fishScript } as const;
+const shells = ['bash', 'zsh', 'fish'] as const;
+
+class CompletionOptions {
+  @IsIn(shells, { message: `the shell must be one of ${shells.join(', ')}` })
+  shell!: (typeof shells)[number];
+}
+
+export const options = (argv: Argv) =>
+  argv.positional('shell', {
+    type: 'string',
+    describe: 'bash, zsh or fish; the first line of what is printed says where it goes',
+  });
+
+/** Prints the script that makes a shell complete commands, options, languages, contracts and places. */
+export async function run(given: object): Promise<void> {
+  print(scripts[validated(CompletionOptions, given).shell]);
+}
+
+/**
+ * Prints what may stand at the end of a command line, a candidate a line, as the script of a shell reads it. It is no command of
+ * people's: the line may be anything.
+ */
+export async function runFor(shell: string, line: string): Promise<void> {
+  const { candidates } = await import('../complete.js');
+  const lines = (await candidates(line)).map(({ text, describe }) => {
+    const flat = describe.replaceAll('\n', ' ');
+    if (shell === 'zsh') return `${text.replace(/[\\:]/g, '\\$&')}:${flat}`;
+    return shell === 'fish' && flat !== '' ? `${text}\t${flat}` : text;
+  });
+  if (lines.length > 0) print(lines.join('\n'));
+}
