@@ -7,6 +7,7 @@ import { basename, dirname, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import type { TypeModel } from '../core/model/types.js';
 import { nearest } from '../core/nearest.js';
+import { Coverage } from '../core/roundtrip/unproven.js';
 import { languages } from '../languages/index.js';
 import { Claims } from '../project/claims.js';
 import {
@@ -38,7 +39,7 @@ import {
 import { pathOfSchema } from '../schemas/load.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
-import { slotsHere } from '../workbench/check-all.js';
+import { slotsHere, type CheckResult } from '../workbench/check-all.js';
 import { usualLimits } from '../workbench/exchange.js';
 import { findToolchain } from '../workbench/toolchain.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
@@ -209,11 +210,15 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   sayCacheTrouble(chosen.quiet);
   await writeReports(
     chosen.report,
-    outcomes.flatMap(({ name, contract, model, made, check, changes }) =>
-      check === undefined
-        ? []
-        : [{ name, schema: contract.schema, model, made, result: check, drift: changes ?? [] }],
-    ),
+    outcomes.map(({ name, contract, model, made, check, changes = [], files }) => ({
+      name,
+      schema: contract.schema,
+      model,
+      made: check === undefined ? [] : made,
+      result: check ?? uncheckedOf(model),
+      drift: changes,
+      ...(chosen.locked && files.length > 0 ? { pending: files } : {}),
+    })),
     chosen.quiet,
   );
   const text = renderRun(outcomes, chosen.locked, out);
@@ -231,6 +236,11 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
   else await dropStamp(path);
   return seen;
+}
+
+/** Where a run that may change no file would change some: there is nothing yet to check. */
+function uncheckedOf(model: TypeModel): CheckResult {
+  return { payloads: 0, languages: [], unproven: [], fields: [], coverage: new Coverage(model) };
 }
 
 /** How many contracts were run, and what came of them. */

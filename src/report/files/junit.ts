@@ -7,21 +7,29 @@ import type { ReportPart } from './report.js';
 export function junitReport(parts: readonly ReportPart[]): string {
   const root = create({ version: '1.0', encoding: 'UTF-8' }).ele('testsuites', { name: 'skevo' });
   for (const part of parts) {
-    for (const each of part.result.languages) {
-      const cases = casesOf(part, each);
+    const suites = [
+      ...pendingSuites(part),
+      ...part.result.languages.map((each) => ({
+        name: `${part.name} ${each.language} ${each.style}`,
+        classname: `${part.name}.${each.language}`,
+        seconds: each.seconds,
+        cases: casesOf(part, each),
+      })),
+    ];
+    for (const { name: called, classname, seconds, cases } of suites) {
       const count = (kind: 'failure' | 'error' | 'skipped') =>
         String(cases.filter((one) => one.outcome === kind).length);
       const suite = root.ele('testsuite', {
-        name: safe(`${part.name} ${each.language} ${each.style}`),
+        name: safe(called),
         tests: String(cases.length),
         failures: count('failure'),
         errors: count('error'),
         skipped: count('skipped'),
-        time: each.seconds.toFixed(3),
+        time: seconds.toFixed(3),
       });
       for (const { name, outcome, message, text } of cases) {
         const testcase = suite.ele('testcase', {
-          classname: safe(`${part.name}.${each.language}`),
+          classname: safe(classname),
           name: safe(name),
           time: '0',
         });
@@ -37,6 +45,19 @@ interface Case {
   readonly outcome?: 'failure' | 'error' | 'skipped';
   readonly message: string;
   readonly text: string;
+}
+
+/** That the files of a contract are not up to date, where a run may not change them. */
+function pendingSuites({ name, pending = [] }: ReportPart) {
+  if (pending.length === 0) return [];
+  const message = 'skevo run would write files, and nothing is proven before';
+  const failed: Case = {
+    name: 'files are up to date',
+    outcome: 'failure',
+    message,
+    text: pending.join('\n'),
+  };
+  return [{ name: `${name} files`, classname: `${name}.files`, seconds: 0, cases: [failed] }];
 }
 
 function casesOf({ result }: ReportPart, each: LanguageResult): Case[] {

@@ -10,15 +10,17 @@ export function markdownReport(parts: readonly ReportPart[]): string {
   return `${parts.map(part).join('\n\n')}\n`;
 }
 
-function part({ name, result, drift }: ReportPart): string {
+function part({ name, result, drift, pending = [] }: ReportPart): string {
   const losses = result.languages.reduce((sum, each) => sum + lossesOf(each), 0);
   const failed = result.languages.filter(({ state }) => state === 'failed').length;
   const verdict =
-    losses > 0
-      ? `❌ ${losses} ${losses === 1 ? 'loss' : 'losses'}`
-      : failed > 0
-        ? `❌ ${failed} not built`
-        : '✅ nothing lost';
+    pending.length > 0
+      ? '❌ not up to date'
+      : losses > 0
+        ? `❌ ${losses} ${losses === 1 ? 'loss' : 'losses'}`
+        : failed > 0
+          ? `❌ ${failed} not built`
+          : '✅ nothing lost';
   const rows = result.languages.map((each) => {
     const outcome =
       each.state === 'checked'
@@ -31,10 +33,20 @@ function part({ name, result, drift }: ReportPart): string {
     const back = each.state === 'checked' ? `${each.returned} of ${result.payloads}` : '';
     return `| ${cell(each.language)} | ${cell(each.style)} | ${back} | ${outcome} |`;
   });
-  const blocks = [
-    `### ${text(name)}: ${verdict}`,
-    ['| language | style | payloads back | result |', '| --- | --- | ---: | --- |', ...rows].join('\n'),
-  ];
+  const blocks = [`### ${text(name)}: ${verdict}`];
+  if (rows.length > 0)
+    blocks.push(
+      ['| language | style | payloads back | result |', '| --- | --- | ---: | --- |', ...rows].join('\n'),
+    );
+  if (pending.length > 0)
+    blocks.push(
+      [
+        'These would be written by `skevo run`, and nothing is proven before:',
+        '',
+        ...pending.slice(0, placesShown).map((path) => `- ${code(path)}`),
+        ...(pending.length > placesShown ? [`- and ${pending.length - placesShown} more`] : []),
+      ].join('\n'),
+    );
   const places = byPlace(
     result.languages.flatMap(({ language, findings }) => findings.map((each) => ({ language, each }))),
   );

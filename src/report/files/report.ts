@@ -12,6 +12,8 @@ export interface ReportPart {
   /** What was made for each of the languages of the result. */
   readonly made: readonly (Made | Unmade)[];
   readonly result: CheckResult;
+  /** Files that a run which may change none would write: nothing is proven before they are. */
+  readonly pending?: readonly string[];
   readonly drift: readonly SchemaChange[];
   /** Lines of a payload's file; undefined when it cannot be read again. */
   readonly linesOf: (file: string) => readonly string[] | undefined;

@@ -24,11 +24,17 @@ export function sarifReport(parts: readonly ReportPart[], version: string): stri
     shortDescription: { text: meanings[kind] },
     defaultConfiguration: { level: kind === 'respelled' ? 'note' : 'error' },
   }));
-  const results = parts.flatMap((part) =>
-    part.result.languages.flatMap((each) =>
+  rules.push({
+    id: outdated,
+    shortDescription: { text: 'A schema or class is not what the samples make of it.' },
+    defaultConfiguration: { level: 'error' },
+  });
+  const results = parts.flatMap((part) => [
+    ...(part.pending ?? []).map((path) => pendingOf(part.name, path, kinds.length)),
+    ...part.result.languages.flatMap((each) =>
       each.findings.map((finding) => resultOf(part.name, each.language, each.style, finding, kinds)),
     ),
-  );
+  ]);
   const notRun = parts.flatMap(({ result }) => result.languages.filter(({ state }) => state !== 'checked'));
   const log: Log = {
     $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
@@ -53,6 +59,29 @@ export function sarifReport(parts: readonly ReportPart[], version: string): stri
   return `${JSON.stringify(log, null, 2)}\n`;
 }
 
+/** The rule of files that a run would write. */
+const outdated = 'outdated';
+
+function pendingOf(contract: string, path: string, ruleIndex: number): Result {
+  return {
+    ruleId: outdated,
+    ruleIndex,
+    level: 'error',
+    message: { text: `skevo run would write ${path}, and nothing is proven before` },
+    locations: [
+      {
+        physicalLocation: {
+          artifactLocation: { uri: uriOf(path) },
+          region: { startLine: 1, startColumn: 1 },
+        },
+      },
+    ],
+    properties: { contract },
+  };
+}
+
+const uriOf = (path: string): string => encodeURI(path).replace(/[?#]/g, encodeURIComponent);
+
 function resultOf(
   part: string,
   language: string,
@@ -69,7 +98,7 @@ function resultOf(
     locations: [
       {
         physicalLocation: {
-          artifactLocation: { uri: encodeURI(finding.payload).replace(/[?#]/g, encodeURIComponent) },
+          artifactLocation: { uri: uriOf(finding.payload) },
           region: { startLine: finding.line, startColumn: finding.column },
         },
         logicalLocations: [

@@ -33,9 +33,10 @@ export function writerOf(path: string): Writer {
 }
 
 function jsonReport(parts: readonly ReportPart[]): string {
-  const documents = parts.map(({ name, result, drift }) =>
+  const documents = parts.map(({ name, result, drift, pending }) =>
     json.object([
       ['name', json.string(name)],
+      ['pending', pending === undefined ? undefined : json.list(pending.map((path) => json.string(path)))],
       ['check', checkToJson(result, drift)],
     ]),
   );
