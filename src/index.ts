@@ -1,21 +1,18 @@
 /**
- * Skevo as a library: the steps of the command line as functions.
- *
- * @example
- * const payloads = await Array.fromAsync(readPayloads(await resolveInputs(['samples']), [], console.error));
- * const observation = await observeInputs(await resolveInputs(['samples']), [], console.error);
- * const { schema } = inferSchema(observation, { name: 'Sailing' });
- * const [python] = languages;
- * const result = await checkStyle(python, python.styles[0], buildModel(schema), 'sailing', payloads, {
- *   strict: false,
- *   limits: usualLimits,
- * });
+ * Skevo as a library: the steps of the command line as functions. docs/library.md shows them at work. Nothing here ends the
+ * process, prints or asks the network.
  */
 export { SkevoError, type FilePlace } from './core/error.js';
 export { type Note, type Notes } from './core/note.js';
 
 export { resolveInputs, type Input } from './formats/inputs.js';
-export { observeInputs, readPayloads } from './formats/read.js';
+export {
+  observeInputs,
+  readPayloads,
+  type ObserveOptions,
+  type PayloadReadOptions,
+  type ReadOptions,
+} from './formats/read.js';
 
 export { parseJson, type DuplicateKey, type JsonDocument } from './core/json/parse.js';
 export {
@@ -23,8 +20,10 @@ export {
   formatPointer,
   parsePlace,
   parsePointer,
+  parseSelector,
   resolvePointer,
   type PlaceStep,
+  type Selector,
 } from './core/json/pointer.js';
 export { type Source } from './core/json/source.js';
 export { json, type JsonValue } from './core/json/value.js';
@@ -32,6 +31,8 @@ export { writeJson } from './core/json/write.js';
 
 export { Observer } from './core/observe/observe.js';
 export { mergeObservation, Observation, type Field, type Place } from './core/observe/observation.js';
+export { saveObservation } from './core/observe/save.js';
+export { readObservation } from './core/observe/saved.js';
 
 export { outlineOf, recordsIn, type OutlineRow } from './core/infer/outline.js';
 export {

@@ -33,7 +33,8 @@ export async function observe(
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet);
   try {
-    return { observation: await observeInputs(inputs, at, notes, bar.advance, workers, mayLack), inputs };
+    const options = { progress: bar.advance, workers, mayLack };
+    return { observation: await observeInputs(inputs, at, notes, options), inputs };
   } finally {
     bar.finish();
     finish();
@@ -60,7 +61,7 @@ export async function* payloadsOf(
   const { notes, finish } = noteTaker(options.quiet);
   const bar = meter('reading', bytesOf(inputs), 'MB', options.quiet || !showsProgress);
   try {
-    yield* readPayloads(inputs, at, notes, bar.advance, schema, mayLack);
+    yield* readPayloads(inputs, at, notes, { progress: bar.advance, schema, mayLack });
   } finally {
     bar.finish();
     finish();

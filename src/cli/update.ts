@@ -41,14 +41,7 @@ export async function refreshExisting(chosen: InferOptions, path: string): Promi
     observation,
     old,
     { choices: chosen.choices, decisions: steers },
-    (schema) =>
-      readPayloads(
-        inputs,
-        placeOption(chosen.at),
-        () => {},
-        undefined,
-        () => schema,
-      ),
+    (schema) => readPayloads(inputs, placeOption(chosen.at), () => {}, { schema: () => schema }),
     boundedPatterns,
   );
   if (!chosen.quiet) {

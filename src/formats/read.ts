@@ -36,22 +36,49 @@ const wholeFile: ByteRange = { start: 0, end: Infinity };
 /** Told of how many bytes of the inputs have been read. */
 export type Progress = (bytes: number) => void;
 
+/** How inputs are read. */
+export interface ReadOptions {
+  /** Told of how many bytes more have been read. */
+  readonly progress?: Progress | undefined;
+  /** Whether there may be no payload. */
+  readonly mayLack?: boolean | undefined;
+  /** Ends the reading between two parts of an input, with its reason. */
+  readonly signal?: AbortSignal | undefined;
+}
+
+export interface ObserveOptions extends ReadOptions {
+  /** Threads for large files of lines, one when not given; the result is the same with any number. */
+  readonly workers?: number | undefined;
+}
+
+export interface PayloadReadOptions extends ReadOptions {
+  /** As which texts of files without types are read. */
+  readonly schema?: (() => Schema) | undefined;
+}
+
+/** Progress that stops where somebody does not want to go on. @throws the reason of the signal */
+function watched({ progress = () => {}, signal }: ReadOptions): Progress {
+  signal?.throwIfAborted();
+  return (bytes) => {
+    signal?.throwIfAborted();
+    progress(bytes);
+  };
+}
+
 /**
  * Observes every payload of the inputs. Lines are streamed, and so are large documents when the payloads are inside
  * them; other documents are read whole.
  * @param at where the payloads sit inside each document
- * @param workers threads for large files of lines; the result is the same with any number
- * @param mayLack whether there may be no payload: then the observation is of none
  * @throws SkevoError for what is not JSON, and when there is no payload at all
  */
 export async function observeInputs(
   inputs: readonly Input[],
   at: Selector,
   notes: Notes,
-  progress: Progress = () => {},
-  workers = 1,
-  mayLack = false,
+  options: ObserveOptions = {},
 ): Promise<Observation> {
+  const { workers = 1, mayLack = false } = options;
+  const progress = watched(options);
   const observer = new Observer(at, notes);
   for (const given of inputs) {
     const input = await told(given);
@@ -104,18 +131,16 @@ export async function observeInputs(
 
 /**
  * Every payload of the inputs as a value, one after another.
- * @param schema as which texts of files without types are read
- * @param mayLack whether there may be no payload
  * @throws SkevoError for what is not of its format, and when there is no payload
  */
 export async function* readPayloads(
   inputs: readonly Input[],
   at: Selector,
   notes: Notes,
-  progress: Progress = () => {},
-  schema?: () => Schema,
-  mayLack = false,
+  options: PayloadReadOptions = {},
 ): AsyncGenerator<Payload> {
+  const { schema, mayLack = false } = options;
+  const progress = watched(options);
   let any = false;
   const misses = new Misses();
   for (const given of inputs) {

@@ -24,14 +24,13 @@ import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { headOf, refuseForeign } from '../languages/kit/head.js';
 import { allMade, makeAll, makeTogether, type Made, type Target } from '../languages/make.js';
-import { checkAll, type CheckResult } from '../workbench/check-all.js';
+import { checkAll, type CheckResult, type Slots } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { findSchema, versionIn } from '../schemas/find.js';
 import { loadSchema, pathOfSchema, type Loaded } from '../schemas/load.js';
 import { Drift } from '../workbench/drift.js';
 import { payloadsFrom, variantsOf } from '../workbench/vary.js';
-import type { LimitFunction } from 'p-limit';
 import type { Contract, LanguageEntry } from './file.js';
 import { boundedPatterns } from '../workbench/pattern.js';
 
@@ -54,7 +53,7 @@ export interface RunOptions {
   /** What a person decided about the payloads of a contract. */
   readonly steers: ReadonlyMap<Contract, readonly Steer[]>;
   /** What the languages of all contracts wait for. */
-  readonly slots: LimitFunction;
+  readonly slots: Slots;
   /** Told of the languages that are about to be checked; gives what is told of their progress. */
   readonly checking?: (name: string, targets: readonly Target[]) => Progress;
 }
@@ -171,13 +170,7 @@ async function differences(
 }
 
 function readUnder(schema: Schema, inputs: readonly Input[], at: Selector): AsyncIterable<Payload> {
-  return readPayloads(
-    inputs,
-    at,
-    () => {},
-    undefined,
-    () => schema,
-  );
+  return readPayloads(inputs, at, () => {}, { schema: () => schema });
 }
 
 /** Where nobody has samples, payloads made from the schema show that its types lose nothing. */
@@ -325,7 +318,7 @@ async function schemaOf(
   const at = placeOf(contract);
   const decisions = options.steers.get(contract) ?? [];
   if (before === undefined) {
-    const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
+    const observation = await observeInputs(inputs, at, options.notes, { workers: defaultWorkers() });
     const { schema, unmet } = inferSchema(observation, {
       name: contract.name ?? pascalCase(singular(wordsOf(name))),
       nameIsGiven: true,
@@ -337,19 +330,12 @@ async function schemaOf(
   }
   const { schema: known, source } = before;
   if (options.refresh) {
-    const observation = await observeInputs(inputs, at, options.notes, undefined, defaultWorkers());
+    const observation = await observeInputs(inputs, at, options.notes, { workers: defaultWorkers() });
     const refreshed = await refreshSchema(
       observation,
       { schema: known, source },
       { choices: contract.choices, decisions },
-      (fresh) =>
-        readPayloads(
-          inputs,
-          at,
-          () => {},
-          undefined,
-          () => fresh,
-        ),
+      (fresh) => readPayloads(inputs, at, () => {}, { schema: () => fresh }),
       boundedPatterns,
     );
     for (const message of refreshed.unmet) options.notes({ message });
@@ -366,7 +352,7 @@ async function schemaOf(
     ? inputs.filter(({ path }) => path === undefined || !current.includes(path))
     : inputs;
   if (fresh.length > 0)
-    for await (const payload of readPayloads(fresh, at, options.notes, undefined, () => known))
+    for await (const payload of readPayloads(fresh, at, options.notes, { schema: () => known }))
       learner.learn(payload);
   if (fresh.length > 0 && !learner.isFamiliar)
     throw new SkevoError(

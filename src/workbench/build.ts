@@ -32,12 +32,14 @@ export interface Built {
 /**
  * Builds a bench, or finds it built: builds are kept by the content of all that goes into them.
  * @param keep build below this folder instead, for people to read
+ * @param signal ends the compiler, and throws its reason
  * @returns the folder, the words of the compiler that refused it, or what is not here and how to get it
  */
 export async function buildBench(
   name: string,
   workshop: Workshop,
   keep: string | undefined,
+  signal?: AbortSignal,
 ): Promise<Built | { readonly failed: string } | { readonly missing: string }> {
   const { emitted, bench, tools } = workshop;
   const versions = [...tools].map(([tool, { file, version }]) => `${tool} ${file} ${version}`);
@@ -47,7 +49,7 @@ export async function buildBench(
     const key = cacheKey(`${name}-prepared`, [...versions, JSON.stringify({ files, build })]);
     const made = await cached(key, async (folder) => {
       writeFiles(folder, files);
-      return runAll(folder, build, tools, undefined);
+      return runAll(folder, build, tools, undefined, signal);
     });
     if ('failed' in made) {
       const { unavailable } = bench.prepared;
@@ -61,7 +63,7 @@ export async function buildBench(
     const sources = emitted.files.map(({ path, text }) => ({ path: `${sourceFolder}/${path}`, text }));
     writeFiles(folder, [...sources, ...bench.files]);
     linkPackages(folder, bench.packages ?? []);
-    return runAll(folder, bench.build, tools, prepared);
+    return runAll(folder, bench.build, tools, prepared, signal);
   };
   if (keep === undefined) {
     // A build resolves its packages where this Skevo has them: another checkout, or one that is gone, has others.
@@ -113,6 +115,7 @@ async function runAll(
   commands: readonly BenchCommand[],
   tools: ReadonlyMap<string, FoundTool>,
   prepared: string | undefined,
+  signal: AbortSignal | undefined,
 ): Promise<string | undefined> {
   const temporary = temporaryFolder();
   try {
@@ -128,9 +131,13 @@ async function runAll(
         reject: false,
         all: true,
       });
+      const abort = () => kill('it was cancelled');
+      signal?.addEventListener('abort', abort, { once: true });
       const clock = setTimeout(() => kill(`it takes more than ${longestCommand} s`), longestCommand * 1000);
       const run = await child;
       clearTimeout(clock);
+      signal?.removeEventListener('abort', abort);
+      signal?.throwIfAborted();
       const killed = reason();
       if (killed !== undefined) return `${name} was ended: ${killed}`;
       if (run.exitCode !== 0 && /No space left on device|ENOSPC/i.test(run.all ?? ''))

@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import pLimit, { type LimitFunction } from 'p-limit';
+import pLimit from 'p-limit';
 import type { TypeModel } from '../core/model/types.js';
 import { byPlace, condensed } from '../core/roundtrip/condense.js';
 import type { Payload } from '../core/roundtrip/payload.js';
@@ -29,7 +29,7 @@ export interface CheckAllOptions extends CheckOptions {
   /** A user's own program to check too. */
   readonly program?: string | undefined;
   /** What lets languages be worked on, a few at a time; as many as there are cores when not given. */
-  readonly slots?: LimitFunction | undefined;
+  readonly slots?: Slots | undefined;
   /** Given the payloads a few at a time, while the languages are at them. */
   readonly observe?: ((payloads: readonly Payload[]) => Promise<void>) | undefined;
   /** Told of how many payloads there are for each language so far, before they are answered. */
@@ -38,8 +38,16 @@ export interface CheckAllOptions extends CheckOptions {
   readonly answered?: ((position: number, payloads: number) => void) | undefined;
 }
 
+/** What lets work be done, no more of it at once than there is room for. */
+export interface Slots {
+  map<T, R>(items: readonly T[], work: (item: T, position: number) => Promise<R>): Promise<R[]>;
+}
+
 /** As many slots as there are cores. */
-export const slotsHere = (): LimitFunction => pLimit(availableParallelism());
+export function slotsHere(): Slots {
+  const limit = pLimit(availableParallelism());
+  return { map: (items, work) => limit.map(items, work) };
+}
 
 /** Bytes of payloads that are held at a time. */
 const batchBytes = 4 << 20;

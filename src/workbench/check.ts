@@ -46,6 +46,8 @@ export interface CheckOptions {
   readonly limits: Limits;
   /** Programs to use instead of those found, by the names of tools. */
   readonly tools?: ReadonlyMap<string, string>;
+  /** Ends compilers and programs, with its reason. */
+  readonly signal?: AbortSignal | undefined;
   /** Keep the bench in this folder. */
   readonly keep?: string | undefined;
 }
@@ -64,6 +66,7 @@ export interface Session {
  */
 export async function openSession(made: Made | Unmade, options: CheckOptions): Promise<Session> {
   const { language, style } = made.target;
+  options.signal?.throwIfAborted();
   const started = performance.now();
   const own = { language: language.name, style: style.name };
   const settled = (state: 'not-run' | 'failed', reason: string): Session => {
@@ -77,13 +80,19 @@ export async function openSession(made: Made | Unmade, options: CheckOptions): P
   if ('trouble' in made)
     return settled('failed', [made.trouble.message, made.trouble.remedy].filter(Boolean).join('\n'));
   const workshop: Workshop = { emitted: made.emitted, bench: made.bench, tools: toolchain.tools };
-  const built = await buildBench(`${language.name}-${style.name}`, workshop, options.keep);
+  const built = await buildBench(`${language.name}-${style.name}`, workshop, options.keep, options.signal);
   if ('missing' in built) return settled('not-run', built.missing);
   if ('failed' in built) return settled('failed', built.failed);
   const temporary = temporaryFolder();
   const ways = style.ways?.filter(({ name }) => name !== changedWay) ?? [];
   const program = programOf(workshop, built, temporary);
-  const conversation = new Conversation(program, options.limits, false, Math.max(1, ways.length));
+  const conversation = new Conversation(
+    program,
+    options.limits,
+    false,
+    Math.max(1, ways.length),
+    options.signal,
+  );
   const judging = { strict: options.strict, index: new ModelIndex(made.model), names: made.emitted.names };
   let isFirst = true;
   // What was built and started is part of what the first payloads take.
@@ -124,7 +133,7 @@ export function openProgram(command: string, model: TypeModel, options: CheckOpt
     shell: true,
   };
   const index = new ModelIndex(model);
-  const conversation = new Conversation(program, options.limits, true);
+  const conversation = new Conversation(program, options.limits, true, 1, options.signal);
   return {
     ask: async (payloads, answered) => {
       const started = performance.now();

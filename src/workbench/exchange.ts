@@ -42,12 +42,14 @@ export class Conversation {
    * @param waitsForEnd whether the program may want the end of its input before it answers; then it is started
    *   anew for each batch, and otherwise once for all
    * @param ways how many answers a line may have
+   * @param signal ends the program, and what is asked then throws its reason
    */
   constructor(
     private readonly program: Program,
     private readonly limits: Limits,
     private readonly waitsForEnd: boolean,
     private readonly ways = 1,
+    private readonly signal?: AbortSignal,
   ) {}
 
   /**
@@ -59,29 +61,32 @@ export class Conversation {
   async ask(lines: readonly Uint8Array[], answered: (count: number) => void = () => {}): Promise<Answers[]> {
     const answers: Answers[] = [];
     while (answers.length < lines.length) {
+      this.signal?.throwIfAborted();
       if (this.crashes >= crashLimit) {
         answers.push({ kind: 'crashed', message: `not tried: the program ended ${crashLimit} times before` });
         continue;
       }
       const left = lines.slice(answers.length);
       const before = answers.length;
-      this.running ??= new Running(this.program, this.limits, this.ways);
+      this.running ??= this.start();
       const batch = await this.running.ask(left, this.waitsForEnd, (count) => answered(before + count));
       if (this.waitsForEnd || batch.hasEnded) this.running = undefined;
+      this.signal?.throwIfAborted();
       extend(answers, batch.answers);
       if (batch.crash === undefined) return answers;
 
       // An answer may still have been on its way when the program ended: ask for the next payload alone.
       const [next] = lines.slice(answers.length, answers.length + 1);
       if (next === undefined) return answers;
-      const alone =
-        left.length === 1
-          ? batch
-          : await new Running(this.program, this.limits, this.ways).ask([next], true, () => {});
+      const alone = left.length === 1 ? batch : await this.start().ask([next], true, () => {});
       answers.push(alone.answers[0] ?? { kind: 'crashed', message: alone.crash ?? batch.crash });
       this.crashes++;
     }
     return answers;
+  }
+
+  private start(): Running {
+    return new Running(this.program, this.limits, this.ways, this.signal);
   }
 
   /** Ends the program, when it is running. @returns how many answers more it gave than it was asked for */
@@ -123,8 +128,11 @@ class Running {
     program: Program,
     private readonly limits: Limits,
     private readonly ways: number,
+    signal: AbortSignal | undefined,
   ) {
     this.group = startProgram(program);
+    const abort = () => this.group.kill('it was cancelled');
+    signal?.addEventListener('abort', abort, { once: true });
     const { child } = this.group;
     const scales = setInterval(() => this.weigh(), 500);
     child.stdout.on('data', (chunk: Buffer) => this.take(chunk));
@@ -134,6 +142,7 @@ class Running {
     child.stdin.on('error', () => {}); // It ended without reading all; the answers tell.
     this.ended = child.then((result) => {
       clearInterval(scales);
+      signal?.removeEventListener('abort', abort);
       clearTimeout(this.clock);
       const killed = this.group.reason();
       if (this.pendingBytes > 0 && killed === undefined)

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { expect, test } from 'vitest';
 import { addFiles, workspace } from '../support.js';
@@ -8,7 +8,7 @@ test('the package installs elsewhere, and its command and library run there', ()
   const folder = workspace({ 'a.json': '{"id":9007199254740993}', 'package.json': '{"type":"module"}' });
   const run = (file: string, args: string[], cwd = folder) => {
     const ran = spawnSync(file, args, { cwd, encoding: 'utf8' });
-    expect(ran.status, ran.stderr).toBe(0);
+    expect(ran.status, ran.stdout + ran.stderr).toBe(0);
     return ran.stdout;
   };
   mkdirSync(join(folder, 'packed'));
@@ -38,13 +38,37 @@ test('the package installs elsewhere, and its command and library run there', ()
 const observation = await observeInputs(await resolveInputs(['a.json']), [], () => {});
 const text: string = writeJson(schemaToJson(inferSchema(observation, { name: 'Sailing' }).schema));
 console.log(text);
-declare const console: { log(text: string): void };
 `,
-    'tsconfig.json':
-      '{"compilerOptions":{"strict":true,"module":"nodenext","target":"es2022","lib":["es2023"],"types":[],"skipLibCheck":false}}',
+    'tsconfig.json': JSON.stringify({
+      compilerOptions: {
+        strict: true,
+        module: 'nodenext',
+        target: 'es2022',
+        lib: ['es2023'],
+        types: ['node'],
+        typeRoots: [resolve('node_modules/@types')],
+        skipLibCheck: false,
+        noUncheckedIndexedAccess: true,
+      },
+      include: ['use.ts', 'example*.ts'],
+    }),
   });
   run('node', [join(folder, 'node_modules', 'typescript-native', 'bin', 'tsc'), '-p', '.']);
   expect(run('node', ['use.js'])).toContain('"title":"Sailing"');
+
+  // The page about the library, as it stands there.
+  const examples = [...readFileSync('docs/library.md', 'utf8').matchAll(/^```ts\n([\s\S]*?)^```$/gm)];
+  expect(examples).toHaveLength(2);
+  addFiles(folder, {
+    'samples/a.json': '{"code":"A","legs":[]}',
+    'samples/b.json': '{"code":"B","legs":[{"gate":null}]}',
+    ...Object.fromEntries(examples.map(([, text], i) => [`example${i}.ts`, text!])),
+  });
+  run('node', [join(folder, 'node_modules', 'typescript-native', 'bin', 'tsc'), '-p', '.']);
+  expect(run('node', ['example0.js'])).toMatch(/^\d+ decisions from 2 payloads\n$/);
+  expect(run('node', ['example1.js'])).toMatch(
+    /^typescript: \d payloads[\s\S]*\ntypescript checked: 2 back, 0 findings\n\d+ things that no payload shows\n$/,
+  );
 });
 
 test('the page about languages shows what is generated', () => {

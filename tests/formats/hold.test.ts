@@ -23,7 +23,7 @@ test('inputs that are held are the same however often they are gone through, and
     for await (const payload of readPayloads(inputs, [], () => {})) seen.push(writeJson(payload.root));
   const once = ['{"id":3}', '{"id":1}', '{"id":2,"gate":"A"}', '{"id":1}', '{"id":2,"gate":"A"}', '{"id":4}'];
   expect(seen).toEqual([...once, ...once]);
-  const observation = await observeInputs(inputs, [], () => {}, undefined, 4);
+  const observation = await observeInputs(inputs, [], () => {}, { workers: 4 });
   expect(observation.root.objects).toBe(6);
 });
 
