@@ -54,13 +54,12 @@ const fieldKeys = new Map(
 );
 
 /**
- * Compilers that take seconds for each case, and a style whose text is another's but for its library, get every third case by
- * itself and all others a dozen to a payload. Of the keys that stand alone, which one case has together, all get a part.
+ * What builds in no time gets every case by itself; all others, whose compilers or libraries take a second or more to start, every third, and
+ * the rest a dozen to a payload. Of the keys that stand alone, which one case has together, all get a part.
  */
-const slow = ['cpp', 'kotlin', 'rust', 'scala', 'swift'];
+const quick = ['python dataclass', 'typescript interface', 'php class', 'ruby class'];
 const isLong = process.env['SKEVO_LONG'] !== undefined;
-const isSlow = (language: Language, style: Style) =>
-  slow.includes(language.name) || style.name === 'jackson2';
+const isSlow = (language: Language, style: Style) => !quick.includes(`${language.name} ${style.name}`);
 const aloneFor = (language: Language, style: Style) => {
   if (isLong) return cases;
   const [others, keys] = isSlow(language, style) ? [3, 9] : [1, 3];

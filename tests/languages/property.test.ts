@@ -7,7 +7,7 @@ import { infer, isBeyond, languagesHere, mayRound, payloadsOf, patient } from '.
 
 const here = await languagesHere();
 /** Compilers that take seconds where others take tenths. */
-const slowToBuild = new Set(['kotlin', 'scala', 'cpp']);
+const slowToBuild = new Set(['cpp', 'go', 'java', 'kotlin', 'r', 'rust', 'scala', 'swift']);
 
 for (const language of here) {
   for (const style of language.styles) {
@@ -39,7 +39,7 @@ for (const language of here) {
           expect(result.reason).toBeUndefined();
           expect(result).toMatchObject({ state: 'checked', returned: payloads.length });
         }),
-        { numRuns: slowToBuild.has(language.name) ? 3 : 10, endOnFailure: true },
+        { numRuns: slowToBuild.has(language.name) ? 3 : 6, endOnFailure: true },
       );
     });
   }
