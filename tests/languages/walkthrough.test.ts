@@ -1,19 +1,10 @@
 import { build } from 'esbuild';
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { cpSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { expect, onTestFinished, test } from 'vitest';
 import { textsForBuild } from '../../scripts/texts.mjs';
 import { workspace } from '../support.js';
-
-/** The files that the walk-through makes: a path by itself, and the block below it. */
-function steps(): [path: string, text: string][] {
-  const text = readFileSync('CONTRIBUTING.md', 'utf8');
-  return [...text.matchAll(/^`(src\/\S+)`\n\n```\w+\n([\s\S]*?\n)```$/gm)].map(([, path, block]) => [
-    path!,
-    block!,
-  ]);
-}
 
 test('a language that is added as CONTRIBUTING.md says is generated and checked', async () => {
   // Beside the packages, so that they are found.
@@ -21,22 +12,20 @@ test('a language that is added as CONTRIBUTING.md says is generated and checked'
   onTestFinished(() => rmSync(copy, { recursive: true, force: true }));
   mkdirSync(copy, { recursive: true });
   cpSync('src', join(copy, 'src'), { recursive: true });
-  const made = steps();
-  expect(made.map(([path]) => path)).toEqual([
+  const begun = spawnSync(process.execPath, ['scripts/new-language.mjs', 'tally', copy], {
+    encoding: 'utf8',
+  });
+  expect(begun.status, begun.stderr).toBe(0);
+  expect(begun.stdout.match(/(?<=^wrote .*)src\/.*$/gm)).toEqual([
     'src/languages/tally/templates/file.text',
     'src/languages/tally/templates/bench.text',
     'src/languages/tally/index.ts',
   ]);
-  for (const [path, text] of made) {
-    mkdirSync(dirname(join(copy, path)), { recursive: true });
-    writeFileSync(join(copy, path), text);
-  }
-  const list = join(copy, 'src/languages/index.ts');
-  const listed = readFileSync(list, 'utf8');
-  writeFileSync(
-    list,
-    `import { tally } from './tally/index.js';\n${listed.replace('  swift,\n];', '  swift,\n  tally,\n];')}`,
-  );
+  const again = spawnSync(process.execPath, ['scripts/new-language.mjs', 'tally', copy], {
+    encoding: 'utf8',
+  });
+  expect(again.status).toBe(2);
+  expect(again.stderr).toContain('is there already');
   const outfile = join(copy, 'skevo.mjs');
   await build({
     entryPoints: [join(copy, 'src/cli/bin.ts')],
