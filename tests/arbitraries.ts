@@ -161,3 +161,7 @@ export const alikeSet: fc.Arbitrary<string[]> = fc
       { minLength: 1, maxLength: 6 },
     ),
   );
+
+/** How often a law is tried that takes long: a fourth of it, unless all is asked for. */
+export const runsOf = (all: number): number =>
+  process.env['SKEVO_LONG'] === undefined ? Math.ceil(all / 4) : all;

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { writeJson } from '../../src/core/json/write.js';
 import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
-import { alikeSet, payloadSet } from '../arbitraries.js';
+import { alikeSet, payloadSet, runsOf } from '../arbitraries.js';
 import { bytes, infer, payloadsOf } from '../support.js';
 
 /** The schema of payloads as plain data, without what every schema begins with. */
@@ -203,11 +203,11 @@ describe('laws', () => {
   };
 
   test('every payload meets the schema inferred from it', () => {
-    fc.assert(fc.property(payloadSet, expectMet), { numRuns: 200 });
+    fc.assert(fc.property(payloadSet, expectMet), { numRuns: runsOf(200) });
   });
 
   test('so does every one whose parts look like each other', () => {
-    fc.assert(fc.property(alikeSet, expectMet), { numRuns: 150 });
+    fc.assert(fc.property(alikeSet, expectMet), { numRuns: runsOf(150) });
   });
 
   test('a list is not made one with its own elements', () => {

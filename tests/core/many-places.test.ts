@@ -6,6 +6,7 @@ import { inferSchema } from '../../src/core/infer/infer.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { knowFormats } from '../../src/core/schema/apply.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
+import { runsOf } from '../arbitraries.js';
 import { bytes } from '../support.js';
 
 interface Area {
@@ -109,6 +110,6 @@ test('whatever is put together when, the schema is met by all', () => {
         for (const payload of payloads) expect(meets(JSON.parse(JSON.stringify(payload)))).toBe(true);
       },
     ),
-    { numRuns: 300 },
+    { numRuns: runsOf(300) },
   );
 });

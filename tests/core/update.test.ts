@@ -7,7 +7,7 @@ import { readSchema } from '../../src/core/schema/read.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { Learner } from '../../src/core/update/learn.js';
 import { updateSchema } from '../../src/core/update/update.js';
-import { payloadSet } from '../arbitraries.js';
+import { payloadSet, runsOf } from '../arbitraries.js';
 import { bytes, infer, payloadsOf } from '../support.js';
 
 /** What payloads make of a schema, as text and as a list of changes. */
@@ -310,7 +310,7 @@ describe('laws', () => {
         const schema = inferred(texts);
         expect(update(schema, texts)).toEqual({ text: schema, changes: [] });
       }),
-      { numRuns: 300 },
+      { numRuns: runsOf(300) },
     );
   });
 
@@ -321,7 +321,7 @@ describe('laws', () => {
         expect(failing(text, [...before, ...after])).toEqual([]);
         expect(update(text, after)).toEqual({ text, changes: [] });
       }),
-      { numRuns: 400 },
+      { numRuns: runsOf(400) },
     );
   });
 });
