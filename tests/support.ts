@@ -1,4 +1,4 @@
-import { execa } from 'execa';
+import { execa, execaSync } from 'execa';
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -204,4 +204,20 @@ export function chunks<T>(all: readonly T[], size: number): T[][] {
 /** What a style can do with what a schema does not know. */
 export function rulesOf(style: Style): readonly UnknownRule[] {
   return style.unknown ?? unknownRules;
+}
+
+/** Git in a folder, as somebody who may commit there. */
+export function gitIn(cwd: string): {
+  readonly git: (...args: readonly string[]) => string;
+  readonly commit: () => void;
+} {
+  const who = ['-c', 'user.name=clerk', '-c', 'user.email=clerk@sf.example'];
+  const git = (...args: readonly string[]) => execaSync('git', [...who, ...args], { cwd }).stdout;
+  return {
+    git,
+    commit: () => {
+      git('add', '-A');
+      git('commit', '-qm', 'x');
+    },
+  };
 }

@@ -1,9 +1,8 @@
-import { execaSync } from 'execa';
 import { appendFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { Proofs } from '../../src/project/proofs.js';
-import { addFiles, skevo, workspace } from '../support.js';
+import { addFiles, gitIn, skevo, workspace } from '../support.js';
 
 const contract = (name: string, samples: string) => `  ${name}:
     samples: [${samples}]
@@ -21,14 +20,7 @@ describe('run --changed-since', () => {
     'readme.md': 'Saltmere Ferries',
   });
   const own = join(folder, 'ferries');
-  const git = (...args: readonly string[]) =>
-    execaSync('git', ['-c', 'user.name=clerk', '-c', 'user.email=clerk@sf.example', ...args], {
-      cwd: folder,
-    });
-  const commit = () => {
-    git('add', '-A');
-    git('commit', '-qm', 'x');
-  };
+  const { git, commit } = gitIn(folder);
   git('init', '-q', '-b', 'main');
   expect(skevo(['run'], { cwd: own }).code).toBe(0);
   commit();

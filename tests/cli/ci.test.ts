@@ -1,10 +1,9 @@
-import { execaSync } from 'execa';
 import { spawnSync } from 'node:child_process';
 import { chmodSync, readFileSync, rmSync } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { beforeEach, describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
-import { addFiles, program, skevo, workspace } from '../support.js';
+import { addFiles, gitIn, program, skevo, workspace } from '../support.js';
 
 /** The blocks of the page, by the heading above each. */
 const blocks = new Map(
@@ -50,12 +49,7 @@ describe('the steps of docs/ci.md', () => {
   });
   chmodSync(join(folder, 'bin/npx'), 0o755);
   const own = join(folder, 'ferries');
-  const git = (...args: readonly string[]) =>
-    execaSync('git', ['-c', 'user.name=clerk', '-c', 'user.email=clerk@sf.example', ...args], { cwd: own });
-  const commit = () => {
-    git('add', '-A');
-    git('commit', '-qm', 'x');
-  };
+  const { git, commit } = gitIn(own);
   git('init', '-q', '-b', 'main');
   expect(skevo(['run'], { cwd: own }).code).toBe(0);
   commit();
@@ -95,7 +89,7 @@ describe('the steps of docs/ci.md', () => {
       const { status, stdout } = ran(lines.join('\n'));
       expect(status).toBe(1);
       expect(stdout).toContain('would write schemas/sailing.schema.json');
-      expect(git('status', '--porcelain', '--untracked-files=no').stdout).toBe('');
+      expect(git('status', '--porcelain', '--untracked-files=no')).toBe('');
       for (const report of reports)
         expect(readFileSync(join(own, report), 'utf8'), report).toContain('schemas/sailing.schema.json');
     },

@@ -341,6 +341,33 @@ export function call(name: string, given: readonly Doc[]): Doc {
   return [name, group(['(', indent([softline, group(inside)]), softline, ')'])];
 }
 
+/** The type and the default of a field whose absence a marker stands for. */
+export function marked(
+  type: string,
+  presence: Presence,
+  markerType: string,
+  marker: string,
+): { type: string; initial?: string } {
+  const isNull = type === 'None' || type === 'Any';
+  switch (presence) {
+    case 'required':
+      return { type };
+    case 'nullable':
+      return { type: isNull ? type : `${type} | None` };
+    case 'optional':
+      return { type: `${type} | ${markerType}`, initial: marker };
+    case 'both':
+      return { type: `${type} | None | ${markerType}`, initial: marker };
+  }
+}
+
+/** The type of a field, in parentheses where it is one of several, has a default behind it and takes more than a line. */
+export function beforeDefault(type: Doc, initial: string | undefined): Doc {
+  return typeof type === 'string' && initial !== undefined && / \| /.test(type)
+    ? group([ifBreak('(', ''), indent([softline, type]), softline, ifBreak(')', '')])
+    : type;
+}
+
 /** One type of several, in parentheses where it takes more than a line. */
 export function either(types: readonly Doc[]): Doc {
   return group([

@@ -8,16 +8,18 @@ import {
   type TypeModel,
   type UnionType,
 } from '../../core/model/types.js';
-import { group, ifBreak, indent, softline, type Doc } from '../kit/layout.js';
+import type { Doc } from '../kit/layout.js';
 import { snakeCase } from '../kit/names.js';
 import type { Presence } from '../kit/presence.js';
 import type { TypeSpelling } from '../kit/spell.js';
 import type { Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
 import {
+  beforeDefault,
   call,
   either,
   isInsideItself,
   listed,
+  marked,
   PythonEmitter,
   type Import,
   type RootOfBench,
@@ -113,17 +115,7 @@ class Emitter extends PythonEmitter {
   }
 
   protected fieldType(type: string, presence: Presence): { type: string; initial?: string } {
-    const isNull = type === 'None' || type === 'Any';
-    switch (presence) {
-      case 'required':
-        return { type };
-      case 'nullable':
-        return { type: isNull ? type : `${type} | None` };
-      case 'optional':
-        return { type: `${type} | UnsetType`, initial: 'UNSET' };
-      case 'both':
-        return { type: `${type} | None | UnsetType`, initial: 'UNSET' };
-    }
+    return marked(type, presence, 'UnsetType', 'UNSET');
   }
 
   protected declared(name: string, key: string, type: Doc, initial: string | undefined): Doc {
@@ -131,11 +123,7 @@ class Emitter extends PythonEmitter {
       name === key
         ? initial
         : call('field', [`name=${python(key)}`, ...(initial === undefined ? [] : [`default=${initial}`])]);
-    const isUnion = typeof type === 'string' && / \| /.test(type);
-    const annotation =
-      name === key && initial !== undefined && isUnion
-        ? group([ifBreak('(', ''), indent([softline, type]), softline, ifBreak(')', '')])
-        : type;
+    const annotation = name === key ? beforeDefault(type, initial) : type;
     return [`${name}: `, annotation, ...(value === undefined ? [] : [' = ', value])];
   }
 

@@ -1,10 +1,10 @@
 import type { RecordType, TypeModel } from '../../core/model/types.js';
-import { group, ifBreak, indent, join, line, softline, type Doc } from '../kit/layout.js';
+import { group, indent, join, line, softline, type Doc } from '../kit/layout.js';
 import { snakeCase } from '../kit/names.js';
 import type { Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
-import { listed, PythonEmitter, type Import, type RootOfBench } from './emit.js';
+import { beforeDefault, listed, marked, PythonEmitter, type Import, type RootOfBench } from './emit.js';
 import { python } from './text.js';
 import { reservedFields, reservedTypes } from './spelling.js';
 import modelSupport from './support/model.py';
@@ -94,25 +94,13 @@ class Emitter extends PythonEmitter {
   }
 
   protected fieldType(type: string, presence: Presence): { type: string; initial?: string } {
-    const isNull = type === 'None' || type === 'Any';
-    switch (presence) {
-      case 'required':
-        return { type };
-      case 'nullable':
-        return { type: isNull ? type : `${type} | None` };
-      case 'optional':
-        return { type: `${type} | MISSING`, initial: 'MISSING' };
-      case 'both':
-        return { type: `${type} | None | MISSING`, initial: 'MISSING' };
-    }
+    return marked(type, presence, 'MISSING', 'MISSING');
   }
 
   protected declared(name: string, key: string, type: Doc, initial: string | undefined): Doc {
     const annotation: Doc =
       name === key
-        ? typeof type === 'string' && initial !== undefined && / \| /.test(type)
-          ? group([ifBreak('(', ''), indent([softline, type]), softline, ifBreak(')', '')])
-          : type
+        ? beforeDefault(type, initial)
         : annotated(type, [group(['Field(', indent([softline, `alias=${python(key)}`]), softline, ')'])]);
     return [`${name}: `, annotation, initial === undefined ? '' : ` = ${initial}`];
   }
