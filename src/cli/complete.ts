@@ -10,6 +10,8 @@ import { buildersRules, unknownRules } from '../languages/language.js';
 import { readProject } from '../project/file.js';
 import { findProjectFile } from '../project/find.js';
 import { commands } from './commands.js';
+import { targets as convertTargets } from './commands/convert.js';
+import { choicePolicies, schemaForms } from './commands/infer.js';
 import { describedOptions, nameOf, type DescribedOption } from './described.js';
 
 /** What may stand where somebody is typing. */
@@ -29,15 +31,15 @@ const words: Readonly<Record<string, () => readonly Candidate[]>> = {
   dates: () => plain(datesRules),
   builders: () => plain(buildersRules),
   input: () => plain(writings),
-  choices: () => plain(['auto', 'open', 'closed', 'none']),
+  choices: () => plain(choicePolicies),
   tool: () => plain([...new Set(languages.flatMap(({ tools }) => tools.map(({ name }) => `${name}=`)))]),
 };
 
 /** What `--to` takes, by the command. */
 const targets: Readonly<Record<string, readonly string[]>> = {
-  infer: ['json-schema', 'openapi', 'avro'],
-  vary: [...formatNames, 'ndjson'],
-  convert: [...formatNames, 'ndjson'],
+  infer: schemaForms,
+  vary: formatNames,
+  convert: convertTargets,
 };
 
 /**

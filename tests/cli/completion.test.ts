@@ -72,6 +72,8 @@ describe('what may be typed next', () => {
   test('is one of the words of an option', async () => {
     expect(await texts('skevo generate s.json --unknown ')).toEqual(['keep', 'drop', 'reject']);
     expect(await texts('skevo infer a.json --to ')).toEqual(['json-schema', 'openapi', 'avro']);
+    expect(await texts('skevo vary s.json --to n')).toEqual(['nested-csv']);
+    expect(await texts('skevo convert a.json --to n')).toEqual(['nested-csv', 'ndjson']);
     expect(await texts('skevo infer a.json --choices c')).toEqual(['closed']);
     expect(await texts('skevo infer - --input nd')).toEqual(['ndjson']);
     expect(await texts('skevo check s a --tool j')).toEqual(['javac=', 'java=']);

@@ -29,7 +29,7 @@ import { follow, mappingAt, type ReadMapping } from '../mappings.js';
 import { readAnySchema } from '../schemas.js';
 import { giveAll, noteTaker, say, talk } from '../print.js';
 
-const targets: readonly TargetName[] = [...formatNames, 'ndjson'];
+export const targets: readonly TargetName[] = [...formatNames, 'ndjson'];
 
 class ConvertOptions extends PayloadOptions {
   @IsOptional()

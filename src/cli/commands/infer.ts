@@ -16,6 +16,10 @@ import { decisionsOf, SteeredOptions, steeringOptions } from '../decisions.js';
 import { payloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
 
+/** Whether sets of words are open, and what a schema is written in. */
+export const choicePolicies = ['auto', 'open', 'closed', 'none'] as const satisfies readonly ChoicePolicy[];
+export const schemaForms = ['json-schema', 'openapi', 'avro'] as const;
+
 export class InferOptions extends SteeredOptions {
   @IsOptional()
   @IsString({ message: '--name is given more than once' })
@@ -25,11 +29,11 @@ export class InferOptions extends SteeredOptions {
   @IsString({ message: '--out is given more than once' })
   out?: string;
 
-  @IsIn(['auto', 'open', 'closed', 'none'], { message: '--choices must be one of auto, open, closed, none' })
+  @IsIn(choicePolicies, { message: `--choices must be one of ${choicePolicies.join(', ')}` })
   choices: ChoicePolicy = 'auto';
 
-  @IsIn(['json-schema', 'openapi', 'avro'], { message: '--to must be one of json-schema, openapi, avro' })
-  to: 'json-schema' | 'openapi' | 'avro' = 'json-schema';
+  @IsIn(schemaForms, { message: `--to must be one of ${schemaForms.join(', ')}` })
+  to: (typeof schemaForms)[number] = 'json-schema';
 
   @IsOptional()
   @IsInt({ message: '--workers must be a whole number' })

@@ -5,7 +5,7 @@ import type { Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
-import { call, either, functionNames, PythonEmitter, type Import, type RootOfBench } from './emit.js';
+import { call, either, functionNames, marked, PythonEmitter, type Import, type RootOfBench } from './emit.js';
 import { python } from './text.js';
 import { reservedFields, reservedTypes } from './spelling.js';
 import payloadSupport from './support/payload.py';
@@ -145,19 +145,14 @@ class Emitter extends PythonEmitter {
   }
 
   protected fieldType(type: string, presence: Presence): { type: string; initial?: string } {
-    const isNull = type === 'None' || type === 'Any';
     switch (presence) {
-      case 'required':
-        return { type };
-      case 'nullable':
-        return { type: isNull ? type : `${type} | None` };
       case 'optional':
         if (type === 'Any') return { type, initial: 'ABSENT' };
         return type === 'None'
           ? { type: 'None | Absent', initial: 'ABSENT' }
           : { type: `${type} | None`, initial: 'None' };
-      case 'both':
-        return { type: `${type} | None | Absent`, initial: 'ABSENT' };
+      default:
+        return marked(type, presence, 'Absent', 'ABSENT');
     }
   }
 
