@@ -108,7 +108,9 @@ describe('completion in shells', () => {
     expect(skevo(['completion', 'zsh'], { cwd: folder }).out).toMatch(/^#compdef skevo\n/);
     const other = skevo(['completion', 'csh'], { cwd: folder });
     expect([other.code, other.out]).toEqual([2, '']);
-    expect(other.err).toContain('the shell must be one of bash, zsh, fish');
+    expect(other.err).toBe(
+      'skevo: there is no completion for a shell "csh"\n  There is bash, zsh and fish.\n',
+    );
   });
 
   const bash = (line: string, words: readonly string[]) => {

@@ -1,17 +1,22 @@
-import { IsIn } from 'class-validator';
+import { IsString } from 'class-validator';
 import type { Argv } from 'yargs';
+import { SkevoError } from '../../core/error.js';
+import { inWords } from '../../core/words.js';
 import bashScript from '../shells/skevo.bash';
 import fishScript from '../shells/skevo.fish';
 import zshScript from '../shells/skevo.zsh';
 import { validated } from '../options.js';
 import { print } from '../print.js';
 
-const scripts = { bash: bashScript, zsh: zshScript, fish: fishScript } as const;
-const shells = ['bash', 'zsh', 'fish'] as const;
+const scripts = new Map([
+  ['bash', bashScript],
+  ['zsh', zshScript],
+  ['fish', fishScript],
+]);
 
 class CompletionOptions {
-  @IsIn(shells, { message: `the shell must be one of ${shells.join(', ')}` })
-  shell!: (typeof shells)[number];
+  @IsString()
+  shell!: string;
 }
 
 export const options = (argv: Argv) =>
@@ -22,7 +27,14 @@ export const options = (argv: Argv) =>
 
 /** Prints the script that makes a shell complete commands, options, languages, contracts and places. */
 export async function run(given: object): Promise<void> {
-  print(scripts[validated(CompletionOptions, given).shell]);
+  const { shell } = validated(CompletionOptions, given);
+  const script = scripts.get(shell);
+  if (script === undefined)
+    throw new SkevoError(
+      `there is no completion for a shell ${JSON.stringify(shell)}`,
+      `There is ${inWords([...scripts.keys()])}.`,
+    );
+  print(script);
 }
 
 /**
