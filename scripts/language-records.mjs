@@ -86,7 +86,7 @@ const ways = languages.flatMap((language) =>
       i === 0 ? `${language.name} ${style.name}` : '',
       `\`${name}\``,
       summary,
-      limits.map(({ says, ours }) => `${says}${ours ? ' (ours)' : ''}`).join('; '),
+      limits.map(({ says }) => says).join('; '),
     ]),
   ),
 );

@@ -132,8 +132,6 @@ export interface BenchOptions {
 export interface Limit {
   /** Why, in one line, for people. */
   readonly says: string;
-  /** Set where it is not the library but generated code that ought to do better. */
-  readonly ours?: true;
   /** Kinds of finding that it accounts for; all when not given. */
   readonly kinds?: readonly FindingKind[];
   /** What the cause of such a finding says; any when not given. */

@@ -48,11 +48,10 @@ export function checkToJson(
               each.limits.length === 0
                 ? undefined
                 : json.list(
-                    each.limits.map(({ way, says, ours, count, first }) =>
+                    each.limits.map(({ way, says, count, first }) =>
                       json.object([
                         ['way', json.string(way)],
                         ['says', json.string(says)],
-                        ['ours', ours ? json.boolean(true) : undefined],
                         ['count', json.number(count)],
                         ['first', finding(first)],
                       ]),

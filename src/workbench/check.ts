@@ -34,7 +34,7 @@ export interface LanguageResult {
 }
 
 /** A limit that showed, and through which way in. */
-export interface KnownLimit extends Pick<Limit, 'says' | 'ours'> {
+export interface KnownLimit extends Pick<Limit, 'says'> {
   readonly way: string;
   /** Findings that it accounts for, and the first of them. */
   readonly count: number;
@@ -273,12 +273,11 @@ function withoutLimits(
       ({ kinds, causes }) => kinds?.includes(finding.kind) !== false && causes?.test(finding.cause) !== false,
     );
     if (way === undefined || limit === undefined) return true;
-    const { says, ours } = limit;
+    const { says } = limit;
     const key = `${way.name} ${says}`;
     const known = limits.get(key);
     limits.set(key, {
       says,
-      ...(ours ? { ours } : {}),
       way: way.name,
       count: (known?.count ?? 0) + 1,
       first: known?.first ?? finding,

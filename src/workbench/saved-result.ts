@@ -114,9 +114,7 @@ const savedSchema = record(
           returned: count,
           seconds: { type: 'number', minimum: 0 },
           findings: listOf(finding),
-          limits: listOf(
-            record({ way: text, says: text, ours: { const: true }, count, first: finding }, ['ours']),
-          ),
+          limits: listOf(record({ way: text, says: text, count, first: finding })),
         },
         ['reason'],
       ),

@@ -4,6 +4,7 @@ import { execa, execaSync } from 'execa';
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { languages } from '../../src/languages/index.js';
+import { csharp } from '../../src/languages/csharp/index.js';
 import { java } from '../../src/languages/java/index.js';
 import { kotlin } from '../../src/languages/kotlin/index.js';
 import { scala } from '../../src/languages/scala/index.js';
@@ -34,6 +35,8 @@ const homeOf = (program: string) =>
     /\/bin\/.*/,
     '',
   );
+
+const newtonsoft = csharp.libraries![0]!.files()?.[0] ?? '';
 
 /** The Python that has what the tests want. */
 const pythonTools = resolve('tests/.tools/python/bin');
@@ -179,6 +182,19 @@ const clients: Readonly<Record<string, Client>> = {
       ],
     ],
     run: ['java', '-cp', `out:${classPath(scala.libraries!)}`, 'client.Main'],
+  },
+  csharp: {
+    types: '.',
+    package: 'Saltmere.Sailings',
+    files: {},
+    build: [
+      [
+        'mcs',
+        ...['-warn:4', '-warnaserror+', `-r:${newtonsoft}`, '-out:client.exe'],
+        ...['Main.cs', 'Sailings.cs', 'JsonSupport.cs'],
+      ],
+    ],
+    run: ['mono', 'client.exe'],
   },
   go: {
     types: 'sailings',

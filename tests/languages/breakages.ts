@@ -543,14 +543,14 @@ internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<
   },
   'csharp class': {
     'a field is dropped': [
-      csharp,
-      /(public int Seats \{ get; set; \})/,
-      '$1\n        public bool ShouldSerializeSeats() { return false; }',
+      'classes/JsonSupport.cs',
+      /(writer\.WritePropertyName\(property\.PropertyName\);)/,
+      'if (property.PropertyName == "seats") continue;\n            $1',
     ],
     'a rename is dropped': [
-      csharp,
-      /(return JsonConvert\.SerializeObject\(payload, [^;]*\));/,
-      '$1.Replace("departs_at", "departsAt");',
+      'classes/JsonSupport.cs',
+      /writer\.WritePropertyName\(property\.PropertyName\);/,
+      'writer.WritePropertyName(property.PropertyName.Replace("departs_at", "departsAt"));',
     ],
     'a missing field gets a default': [
       csharp,
@@ -558,15 +558,11 @@ internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<
       'public string Gate { get { return gate ?? "A"; } set { gate = value; } }\n        private string gate;',
     ],
     'null becomes absent': [
-      csharp,
-      /public bool DelaySpecified \{ get; set; \}/,
-      'public bool DelaySpecified { get { return Delay != null; } set { } }',
+      'classes/JsonSupport.cs',
+      /: !field\.IsPresent\)/,
+      ': !field.IsPresent || field.Held == null)',
     ],
-    'absent becomes null': [
-      csharp,
-      /public bool DelaySpecified \{ get; set; \}/,
-      'public bool DelaySpecified { get { return true; } set { } }',
-    ],
+    'absent becomes null': ['classes/JsonSupport.cs', /: !field\.IsPresent\)/, ': false)'],
     'an integer becomes text': [
       csharp,
       /public int Seats \{ get; set; \}/,
@@ -575,7 +571,7 @@ internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<
     'an element is lost': [
       csharp,
       /public List<string> Legs \{ get; set; \}/,
-      'public List<string> Legs { get { return legs; } set { legs = value; } }\n        private List<string> legs;\n        [System.Runtime.Serialization.OnDeserialized]\n        internal void Thin(System.Runtime.Serialization.StreamingContext context) { if (legs.Count > 2) legs.RemoveAt(1); }',
+      'public List<string> Legs { get { return legs; } set { legs = value; if (legs.Count > 2) legs.RemoveAt(1); } }\n        private List<string> legs;',
     ],
     'the last payload is swallowed': [
       'Bench.cs',

@@ -38,6 +38,8 @@ const odd = [
   "{'id':1}",
   '{"id":1,}',
   '{"id":NaN}',
+  '{"wide":undefined}',
+  '{"load":None}',
 ];
 /** What keeps the answers of ways in apart, in texts that are refused and so in what decoders say. */
 const misplaced = ['{"id":"\\u001e=\\u001e="}', '{"id":1,"wide":"\\u001e!\\u001e{}"}'];

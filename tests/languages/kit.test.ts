@@ -1,7 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { Type, TypeModel, UnionType } from '../../src/core/model/types.js';
 import { Containment } from '../../src/languages/kit/containment.js';
-import { HelperSet } from '../../src/languages/kit/helpers.js';
 import { armNames, expectedOf, ModelNames, typeNames } from '../../src/languages/kit/model-names.js';
 import {
   allocate,
@@ -154,19 +153,6 @@ test('values that a type holds itself are told from those behind a list or a map
   expect(containment.holds('Notice', 'Delay')).toBe(true);
   expect(containment.holds('Delay', 'Notice')).toBe(true);
   expect(containment.holds('Closure', 'Notice')).toBe(false);
-});
-
-test('helpers bring those that they need, in the order of their declaration', () => {
-  const helpers = new HelperSet({
-    first: { text: 'one\n', imports: ['a'] },
-    second: { text: 'two', needs: ['third'] },
-    third: { text: 'three', needs: ['first', 'second'] },
-    fourth: { text: 'four' },
-  });
-  helpers.use('second');
-  expect(helpers.texts()).toEqual(['one', 'two', 'three']);
-  expect([...helpers.imports]).toEqual(['a']);
-  expect(() => helpers.use('fifth')).toThrow('fifth');
 });
 
 describe('texts', () => {

@@ -106,7 +106,6 @@ for (const language of await languagesHere()) {
           ways[i]!.limits?.length && found[i]!.every((each) => each.kind === 'refused');
         const narrow = ways.some((_, i) => isBeyond(i)) ? await foundIn(sailings.map(narrowed)) : found;
         for (const [i, way] of ways.entries()) {
-          if (way.limits?.some((limit) => limit.ours)) continue;
           expect((isBeyond(i) ? narrow : found)[i], `through ${way.name}`).toContainEqual(
             expect.objectContaining({ kind, pointer, severity: 'loss' }),
           );

@@ -1,7 +1,7 @@
 import {
-  acceptsNull,
-  unionsWith,
   isOpenChoice,
+  needsDigits,
+  unionsWith,
   type ChoiceType,
   type Documented,
   type RecordField,
@@ -12,54 +12,27 @@ import {
   type UnionArm,
   type UnionType,
 } from '../../core/model/types.js';
-import { ModelEmitter } from '../kit/emitter.js';
 import { byJsonType } from '../kit/by-json-type.js';
-import { armNames, expectedOf } from '../kit/model-names.js';
+import { armNames, expectedOf, ModelNames } from '../kit/model-names.js';
+import { allocate, identifier, pascalCasing } from '../kit/names.js';
+import { spell } from '../kit/spell.js';
+import { Support } from '../kit/support.js';
+import { fill } from '../kit/template.js';
+import { oneLine, proseLines, proseOf } from '../kit/text.js';
 import { aboutView } from '../kit/views.js';
-import { allocate, identifier, pascalCasing, type Casing } from '../kit/names.js';
-import { hex, literal, proseLines, proseOf, oneLine } from '../kit/text.js';
-import type { Emitted, EmitOptions } from '../language.js';
-import { helpers, tuple, tupleConverter } from './helpers.js';
-import { spell, type TypeSpelling } from '../kit/spell.js';
-
-/** The library takes a property that ends so for the sign that another was there. */
-const propertyCase: Casing = {
-  ...pascalCasing,
-  join: (words) => pascalCasing.join(words).replace(/Specified$/, 'Specified_'),
-};
-
-const reservedFields = new Set(
-  'Equals GetHashCode GetType ToString MemberwiseClone Finalize ReferenceEquals Held Required NullValueHandling'.split(
-    ' ',
-  ),
-);
-const reservedTypes = new Set(
-  'Object String Int32 Int64 Double Boolean Type List Dictionary Nullable Func Action Attribute Exception Convert Activator Array JToken JObject JArray JValue JRaw JsonConvert JsonConverter JsonReader JsonWriter JsonSerializer JsonSerializerSettings JsonProperty JsonToken JsonObject Required Number NumberConverter StrictConverter WordConverter UnionConverter IHolder Tag ITuple TupleConverter ExactJson Tuple2 Tuple3 Tuple4 Tuple5 Tuple6 Tuple7 Tuple8 System Newtonsoft Formatting Version Math Random Environment Console Char Byte Decimal Single Void Enum Delegate Uri Guid DateTime DateTimeOffset DateTimeStyles CultureInfo IDictionary JsonExtensionData TimeSpan Lazy Tuple GC Buffer Collections'.split(
-    ' ',
-  ),
-);
-
-export const reservedPackages: ReadonlySet<string> = reservedTypes;
-
-/** The type of a form of text, and what makes one. */
-const csharpViews = {
-  'date-time': {
-    native: 'DateTimeOffset',
-    from: (text: string) => `DateTimeOffset.Parse(${text}, CultureInfo.InvariantCulture)`,
-    isValue: true,
-  },
-  date: {
-    native: 'DateTime',
-    from: (text: string) => `DateTime.ParseExact(${text}, "yyyy-MM-dd", CultureInfo.InvariantCulture)`,
-    isValue: true,
-  },
-  uuid: { native: 'Guid', from: (text: string) => `Guid.Parse(${text})`, isValue: true },
-  base64: {
-    native: 'byte[]',
-    from: (text: string) => `Convert.FromBase64String(${text})`,
-    isValue: false,
-  },
-} as const;
+import type { Emitted, EmitOptions, GeneratedFile, NamesOfType, UnknownRule } from '../language.js';
+import * as by from './spelling.js';
+import { cs } from './spelling.js';
+import numberSupport from './support/numbers.cs';
+import recordSupport from './support/records.cs';
+import tupleOfSupport from './support/tuple-of.cs';
+import tupleSupport from './support/tuple.cs';
+import unionSupport from './support/unions.cs';
+import choiceTemplate from './templates/choice.cs';
+import facadeTemplate from './templates/facade.cs';
+import propertyTemplate from './templates/property.cs';
+import recordTemplate from './templates/record.cs';
+import unionTemplate from './templates/union.cs';
 
 export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'package'> = {}): string {
   return options.package ?? `${identifier(model.name, pascalCasing)}Payload`;
@@ -68,7 +41,7 @@ export function namespaceName(model: TypeModel, options: Pick<EmitOptions, 'pack
 /** The class with the functions that decode and encode. */
 export function facadeName({ name }: Pick<RootType, 'name'>): string {
   const own = identifier(name, pascalCasing);
-  return reservedTypes.has(`${own}Json`) ? `${own}PayloadJson` : `${own}Json`;
+  return by.reservedTypes.has(`${own}Json`) ? `${own}PayloadJson` : `${own}Json`;
 }
 
 /** Classes for Newtonsoft.Json, C# 6 and later. */
@@ -76,162 +49,136 @@ export function emitCsharp(model: TypeModel, options: EmitOptions): Emitted {
   return new Emitter(model, options).emit();
 }
 
-class Emitter extends ModelEmitter {
-  private readonly tuples = new Set<number>();
-  private readonly exact: boolean;
+/** The property for the keys that a record has beside its own; undefined where it keeps none. */
+export function othersOf(model: TypeModel, record: RecordType, unknown?: UnknownRule): string | undefined {
+  return new Emitter(model, { origin: '', unknown }).othersOf(record);
+}
 
-  constructor(model: TypeModel, options: EmitOptions) {
-    super(
-      model,
-      options,
-      {
-        type: pascalCasing,
-        field: propertyCase,
-        reservedTypes: new Set([...reservedTypes, ...model.roots.map(facadeName)]),
-        reservedFields,
-      },
-      helpers,
-    );
-    this.exact = this.needsDigits(true);
-    this.helpers.use('StrictConverter');
+class Emitter {
+  private readonly names: ModelNames;
+  private readonly unknown: UnknownRule;
+  private readonly spelling = by.spelling((name) => this.names.type(name));
+
+  constructor(
+    private readonly model: TypeModel,
+    private readonly options: EmitOptions,
+  ) {
+    this.unknown = options.unknown ?? 'drop';
+    this.names = new ModelNames(model, {
+      type: pascalCasing,
+      field: pascalCasing,
+      reservedTypes: new Set([...by.reservedTypes, ...model.roots.map(facadeName)]),
+      reservedFields: by.reservedFields,
+    });
   }
 
   emit(): Emitted {
     const { model } = this;
-    this.import('Newtonsoft.Json');
-    const own = [
+    const types = [
       ...model.records.map((each) => this.record(each)),
       ...model.choices.map((each) => this.choice(each)),
       ...model.unions.map((each) => this.union(each)),
       ...model.roots.map((each) => this.facade(each)),
     ];
-    const sizes = [...this.tuples].sort();
-    const shared = [
-      ...this.helpers.texts(),
-      ...sizes.map(tuple),
-      ...(sizes.length > 0 ? [tupleConverter] : []),
-    ];
-    const body = [...own, ...shared].map((text) => text.replace(/^(?=.)/gm, '    ')).join('\n\n');
-    const usings = [...this.helpers.imports].sort((a, b) => order(a) - order(b) || (a < b ? -1 : 1));
-    const text = [
-      `// Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`,
-      '',
-      ...usings.map((each) => `using ${each};`),
-      '',
-      `namespace ${namespaceName(model, this.options)}`,
-      '{',
-      body,
-      '}',
-    ].join('\n');
+    const file = identifier(model.name, pascalCasing);
     return {
-      files: [{ path: `${identifier(model.name, pascalCasing)}.cs`, text: `${text}\n` }],
-      names: this.names.emitted(),
+      files: [
+        this.file(`${file === 'JsonSupport' ? 'JsonPayload' : file}.cs`, types),
+        this.file('JsonSupport.cs', this.support(types)),
+      ],
+      names: new Map([
+        ...this.names.emitted(),
+        ...model.unions.map((union): [string, NamesOfType] => [
+          union.name,
+          {
+            type: this.names.type(union.name),
+            fields: new Map(),
+            union: { heldBy: '', arms: this.armsOf(union), shared: new Set() },
+          },
+        ]),
+      ]),
     };
   }
 
-  private import(...names: string[]): void {
-    names.forEach((each) => this.helpers.imports.add(each));
+  othersOf(record: RecordType): string | undefined {
+    return this.unknown === 'keep' || record.others !== undefined
+      ? this.names.unknown(record.name)
+      : undefined;
+  }
+
+  private file(path: string, parts: readonly string[]): GeneratedFile {
+    const body = parts.join('\n\n').replace(/^(?=.)/gm, '    ');
+    return {
+      path,
+      text: [
+        `// Generated by Skevo from ${oneLine(this.options.origin)}; edit that and generate again.`,
+        '',
+        ...by.usingsOf(body),
+        '',
+        `namespace ${namespaceName(this.model, this.options)}`,
+        '{',
+        body,
+        '}',
+        '',
+      ].join('\n'),
+    };
+  }
+
+  /** The support code that the types use. */
+  private support(types: readonly string[]): string[] {
+    const numbers = types.some((text) => /\bNumber\b/.test(text));
+    const records = fill(recordSupport, { numbers, reject: this.unknown === 'reject' });
+    const tuples = by.tupleSizes.map((size) => {
+      const letters = [...'ABCDEFGH'.slice(0, size)];
+      return fill(tupleOfSupport, {
+        size: String(size),
+        letters: letters.join(', '),
+        items: letters.map((_, k) => `Item${k + 1}`).join(', '),
+        elements: letters.map((Letter, k) => ({ Letter, i: String(k + 1), k: String(k) })),
+      });
+    });
+    const all = [records, unionSupport, numberSupport, ...tuples, tupleSupport];
+    return new Support(all.map((text) => text.trim()).join('\n\n'), by.supportSyntax).usedBy(types);
   }
 
   private facade(payload: RootType): string {
     const root = payload.type;
-    const type = this.typeText(root);
-    const converters = [
-      'new StrictConverter()',
-      ...this.model.choices.map(({ name }) => `${this.names.type(name)}Words.Converter`),
-      ...this.model.unions.map(({ name }) => `${this.names.type(name)}Alternatives.Converter`),
-    ];
-    const prose =
-      proseOf(payload) ?? `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
-    if (this.exact) {
-      this.helpers.use('ExactJson');
-      this.import('Newtonsoft.Json.Linq');
-    }
-    this.import('System.Collections.Generic');
-    const decoded = this.exact
-      ? `ExactJson.Parse(text).ToObject<${type}>(JsonSerializer.Create(Settings()))`
-      : `JsonConvert.DeserializeObject<${type}>(text, Settings())`;
-    return [
-      ...summary(prose, ''),
-      `public static class ${facadeName(payload)}`,
-      '{',
-      '    /// <summary>Refuses what does not have the declared shape, and takes no text for a date.</summary>',
-      '    public static JsonSerializerSettings Settings()',
-      '    {',
-      '        return new JsonSerializerSettings',
-      '        {',
-      '            DateParseHandling = DateParseHandling.None,',
-      '            MetadataPropertyHandling = MetadataPropertyHandling.Ignore,',
-      '            CheckAdditionalContent = true,',
-      '            MaxDepth = 2000,',
-      ...(this.unknown === 'reject'
-        ? ['            MissingMemberHandling = MissingMemberHandling.Error,']
-        : []),
-      '            Converters = new List<JsonConverter>',
-      '            {',
-      ...converters.map((each) => `                ${each},`),
-      '            },',
-      '        };',
-      '    }',
-      '',
-      '    /// <summary>Reads one payload from JSON text.</summary>',
-      '    /// <exception cref="JsonException">when it does not have the declared shape</exception>',
-      `    public static ${type} Decode(string text)`,
-      '    {',
-      ...(this.mayBeNothing(root)
-        ? [`        return ${decoded};`]
-        : [
-            `        ${type} payload = ${decoded};`,
-            '        if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");',
-            '        return payload;',
-          ]),
-      '    }',
-      '',
-      '    /// <summary>Writes one payload as JSON text.</summary>',
-      `    public static string Encode(${type} payload)`,
-      '    {',
-      `        return JsonConvert.SerializeObject(payload, ${type === 'object' ? 'null' : `typeof(${this.plainType(root)})`}, Formatting.None, Settings());`,
-      '    }',
-      '}',
-    ].join('\n');
-  }
-
-  /** Whether a value of a type is never null, or may be. */
-  private mayBeNothing({ kind }: Type): boolean {
-    return ['anything', 'null', 'nullable', 'boolean', 'integer', 'number', 'choice'].includes(kind);
-  }
-
-  private plainType(type: Type): string {
-    return this.typeText(type).replace(/\?$/, '');
+    const about = `Reads and writes the payload ${identifier(payload.name, pascalCasing)}.`;
+    // The library's reader rounds what neither its integers nor its fractions hold.
+    const isExact =
+      needsDigits(this.model, true) || (this.unknown === 'keep' && this.model.records.length > 0);
+    return fill(facadeTemplate, {
+      doc: summary(proseOf(payload) ?? about).join('\n'),
+      Facade: facadeName(payload),
+      Type: this.typeText(root),
+      Reader: isExact ? 'ExactJson' : 'Json',
+      nullable: by.mayBeNothing(root),
+    });
   }
 
   private record(record: RecordType): string {
-    const type = this.names.type(record.name);
-    const unions = unionsWith(this.model, record);
-    const parents =
-      unions.length === 0 ? '' : ` : ${unions.map(({ name }) => this.names.type(name)).join(', ')}`;
-    const members = record.fields.map((field) => this.property(record, field));
-    members.push(...this.views(record));
-    if (this.unknown === 'keep') {
-      this.import('System.Collections.Generic', 'Newtonsoft.Json.Linq');
-      members.push(
-        [
-          '    /// <summary>The fields that the schema does not know.</summary>',
-          '    [JsonExtensionData]',
-          `    public IDictionary<string, JToken> ${this.names.unknown(record.name)} { get; set; }`,
-        ].join('\n'),
-      );
-    }
+    const parents = unionsWith(this.model, record).map(({ name }) => this.names.type(name));
+    const others = this.othersOf(record);
+    const members = [
+      ...record.fields.map((field) => this.property(record, field)),
+      ...this.views(record),
+      ...(others === undefined ? [] : [this.others(record, others)]),
+    ];
+    return fill(recordTemplate, {
+      doc: documentation(record).join('\n'),
+      Record: this.names.type(record.name),
+      parents: parents.length === 0 ? '' : ` : ${parents.join(', ')}`,
+      members: members.join('\n\n'),
+    });
+  }
+
+  private others({ others }: RecordType, name: string): string {
+    const type = others === undefined ? 'JToken' : this.typeText(others);
     return [
-      ...documentation(record, ''),
-      '[JsonObject(MemberSerialization.OptIn)]',
-      `public sealed class ${type}${parents}`,
-      '{',
-      members.join('\n\n'),
-      '}',
-    ]
-      .filter((line) => line !== '')
-      .join('\n');
+      `/// <summary>The keys that the schema does not ${others === undefined ? 'know' : 'name'}.</summary>`,
+      '[OtherKeys]',
+      `public Dictionary<string, ${type}> ${name} { get; set; }`,
+    ].join('\n');
   }
 
   /** Methods that give texts as values of .NET. */
@@ -239,285 +186,127 @@ class Emitter extends ModelEmitter {
     return this.names.views(record, ['date-time', 'date', 'uuid', 'base64']).map((view) => {
       const { field, form, name, mayLack } = view;
       const own = this.names.field(record.name, field.key);
-      const { native, from, isValue } = csharpViews[form];
-      this.import('System', 'System.Globalization');
+      const { native, from, isValue } = by.views[form];
+      const text = view.isBoth ? `${own}.Value` : own;
       const result = mayLack && isValue ? `${native}?` : native;
       return [
-        ...summary(aboutView(view, own, 'null'), '    '),
-        `    public ${result} ${name}()`,
-        '    {',
-        `        return ${mayLack ? `${own} == null ? (${result})null : ` : ''}${from(own)};`,
-        '    }',
+        ...summary(aboutView(view, own, 'null')),
+        `public ${result} ${name}()`,
+        '{',
+        `    return ${mayLack ? `${text} == null ? (${result})null : ` : ''}${from(text)};`,
+        '}',
       ].join('\n');
     });
   }
 
   private property(record: RecordType, field: RecordField): string {
-    const name = this.names.field(record.name, field.key);
-    const { type, required, nullable } = field;
-    const mayBeNull = acceptsNull(field);
-    const isBoth = !required && mayBeNull;
-    const attributes = required
-      ? `Required = Required.${mayBeNull ? 'AllowNull' : 'Always'}`
-      : isBoth
-        ? ''
-        : 'NullValueHandling = NullValueHandling.Ignore';
-    const text = this.fieldText(field);
-    const head = [
-      ...documentation(field, '    '),
-      `    [JsonProperty(${[cs(field.key), attributes].filter(Boolean).join(', ')})]`,
-    ];
-    if (type.kind === 'literal') {
-      const backing = `_${name}`;
-      return [
-        `    private string ${backing} = ${required && !nullable ? cs(type.value) : 'null'};`,
-        '',
-        ...head,
-        `    public string ${name}`,
-        '    {',
-        `        get { return ${backing}; }`,
-        '        set',
-        '        {',
-        `            if (value != null && value != ${cs(type.value)})`,
-        `                throw new JsonSerializationException(${cs(`expected ${JSON.stringify(type.value)}, found `)} + value);`,
-        `            ${backing} = value;`,
-        '        }',
-        '    }',
-        ...(isBoth ? this.specified(name) : []),
-      ].join('\n');
-    }
-    return [
-      ...head,
-      `    public ${text} ${name} { get; set; }`,
-      ...(isBoth ? this.specified(name) : []),
-    ].join('\n');
-  }
-
-  private specified(name: string): string[] {
-    return [
-      '',
-      `    /// <summary>Whether the key of ${name} is there: its value may be null.</summary>`,
-      '    [JsonIgnore]',
-      `    public bool ${name}Specified { get; set; }`,
-    ];
+    const { type } = field;
+    const presence = by.presenceIn(field);
+    const Name = this.names.field(record.name, field.key);
+    const word = type.kind === 'literal' ? type.value : undefined;
+    return fill(propertyTemplate, {
+      doc: documentation(field).join('\n'),
+      attributes: [cs(field.key), by.attributesOf(presence)].filter(Boolean).join(', '),
+      Name,
+      Type: this.fieldText(field),
+      backing: `_${Name[0]!.toLowerCase()}${Name.slice(1)}`,
+      backed: word !== undefined,
+      value: presence === 'both' ? 'value.Value' : 'value',
+      word: word === undefined ? '' : cs(word),
+      start: word !== undefined && presence === 'required' ? ` = ${cs(word)}` : '',
+      wrong: word === undefined ? '' : cs(`expected ${JSON.stringify(word)}, found `),
+    });
   }
 
   private choice(choice: ChoiceType): string {
-    const type = this.names.type(choice.name);
-    this.helpers.use('Words');
-    const names = allocate(choice.values, pascalCasing, new Set([...reservedFields, type, 'Word']));
-    const table = (target: (name: string) => string) => [
-      `        new Dictionary<string, ${type}>`,
-      '        {',
-      ...choice.values.map((value) => `            { ${cs(value)}, ${target(names.get(value)!)} },`),
-      '        },',
-    ];
-    if (choice.open) {
-      return [
-        ...summary(
-          [proseOf(choice), 'Other words than these are values too.'].filter(Boolean).join('\n\n'),
-          '',
-        ),
-        `public sealed class ${type}`,
-        '{',
-        ...choice.values.map(
-          (value) => `    public static readonly ${type} ${names.get(value)!} = new ${type}(${cs(value)});`,
-        ),
-        '',
-        `    public ${type}(string word)`,
-        '    {',
-        '        Word = word;',
-        '    }',
-        '',
-        '    public string Word { get; private set; }',
-        '}',
-        '',
-        `internal static class ${type}Words`,
-        '{',
-        `    internal static readonly JsonConverter Converter = new WordConverter<${type}>(`,
-        ...table((name) => `${type}.${name}`),
-        '        value => value.Word,',
-        `        word => new ${type}(word));`,
-        '}',
-      ].join('\n');
-    }
-    return [
-      ...documentation(choice, ''),
-      `public enum ${type}`,
-      '{',
-      ...choice.values.map((value) => `    ${names.get(value)!},`),
-      '}',
-      '',
-      `internal static class ${type}Words`,
-      '{',
-      `    internal static readonly JsonConverter Converter = new WordConverter<${type}>(`,
-      ...table((name) => `${type}.${name}`),
-      '        Word,',
-      '        null);',
-      '',
-      `    private static string Word(${type} value)`,
-      '    {',
-      '        switch (value)',
-      '        {',
-      ...choice.values.flatMap((value) => [
-        `            case ${type}.${names.get(value)!}:`,
-        `                return ${cs(value)};`,
-      ]),
-      '            default:',
-      '                throw new JsonSerializationException("no word for " + value);',
-      '        }',
-      '    }',
-      '}',
-    ].join('\n');
+    const Choice = this.names.type(choice.name);
+    const names = allocate(choice.values, pascalCasing, new Set([...by.reservedFields, Choice, 'Word']));
+    const open = 'Other words than these are values too.';
+    return fill(choiceTemplate, {
+      doc: (choice.open
+        ? summary([proseOf(choice), open].filter(Boolean).join('\n\n'))
+        : documentation(choice)
+      ).join('\n'),
+      Choice,
+      open: choice.open,
+      words: choice.values.map((value) => ({ Name: names.get(value)!, word: cs(value) })),
+    });
   }
 
   private union(union: UnionType): string {
-    const type = this.names.type(union.name);
-    this.helpers.use('Union');
-    const arms = armNames(union, pascalCasing, reservedTypes);
-    const wrapped = union.arms.map((arm, i) => ({
-      arm,
-      isRecord: arm.type.kind === 'record',
-      name: arm.type.kind === 'record' ? this.names.type(arm.type.name) : `${type}${arms[i]!}`,
-      text: this.typeText(arm.type),
-    }));
-    const cases = wrapped.map(({ arm, isRecord, name, text }) => {
-      const value = `token.ToObject<${text}>(serializer)`;
-      return `        if (${this.test(arm)}) return ${isRecord ? value : `new ${name}(${value})`};`;
+    const Union = this.names.type(union.name);
+    const names = this.armsOf(union);
+    const arms = union.arms.map((arm, i) => {
+      const isRecord = arm.type.kind === 'record';
+      const Type = this.typeText(arm.type);
+      const Arm = names[i]!;
+      const value = `As<${Type}>(token)`;
+      return { isRecord, Arm, Type, test: armTest(arm), value: isRecord ? value : `new ${Arm}(${value})` };
     });
-    return [
-      ...documentation(union, ''),
-      `public interface ${type}`,
-      '{',
-      '}',
-      ...wrapped
-        .filter(({ isRecord }) => !isRecord)
-        .flatMap(({ name, text }) => [
-          '',
-          `public sealed class ${name} : ${type}, IHolder`,
-          '{',
-          `    public ${name}(${text} value)`,
-          '    {',
-          '        Value = value;',
-          '    }',
-          '',
-          `    public ${text} Value { get; private set; }`,
-          '',
-          '    object IHolder.Held { get { return Value; } }',
-          '}',
-        ]),
-      '',
-      `internal static class ${type}Alternatives`,
-      '{',
-      `    internal static readonly JsonConverter Converter = new UnionConverter<${type}>(Read);`,
-      '',
-      `    private static ${type} Read(JToken token, JsonSerializer serializer)`,
-      '    {',
-      ...cases,
-      `        throw new JsonSerializationException(${cs(`expected ${expectedOf(union)}`)});`,
-      '    }',
-      '}',
-    ].join('\n');
-  }
-
-  private test({ type, test }: UnionArm): string {
-    if (test.kind === 'tag')
-      return test.values.map((word) => `Tag.Of(token, ${cs(test.key)}) == ${cs(word)}`).join(' || ');
-    if (test.kind === 'key') return `token is JObject && ((JObject)token).Property(${cs(test.key)}) != null`;
-    return byJsonType(type, {
-      boolean: 'token.Type == JTokenType.Boolean',
-      string: 'token.Type == JTokenType.String',
-      number:
-        'token.Type == JTokenType.Integer || token.Type == JTokenType.Float || token.Type == JTokenType.Raw',
-      list: 'token.Type == JTokenType.Array',
-      object: 'token.Type == JTokenType.Object',
+    return fill(unionTemplate, {
+      doc: documentation(union).join('\n'),
+      Union,
+      arms,
+      wrapped: arms.filter(({ isRecord }) => !isRecord),
+      expected: cs(`expected ${expectedOf(union)}`),
     });
   }
 
-  private fieldText({ type, required, nullable }: RecordField): string {
-    const text = this.typeText(type);
-    return (!required || nullable) && this.isValue(type) ? `${text}?` : text;
+  /** What the types of a union's alternatives are called. */
+  private armsOf(union: UnionType): string[] {
+    const own = armNames(union, pascalCasing, new Set());
+    const taken = new Set([...by.reservedTypes, ...this.names.all()]);
+    return union.arms.map(({ type }, i) => {
+      const wanted = `${this.names.type(union.name)}${own[i]!}`;
+      return type.kind === 'record' ? this.typeText(type) : taken.has(wanted) ? `${wanted}_` : wanted;
+    });
   }
 
-  /** Whether a type is one of values, which need a sign to be null. */
+  private fieldText(field: RecordField): string {
+    const text = this.typeText(field.type);
+    const presence = by.presenceIn(field);
+    const mayLack = presence !== 'required' && this.isValue(field.type) ? `${text}?` : text;
+    return presence === 'both' ? `Field<${mayLack}>` : mayLack;
+  }
+
   private isValue(type: Type): boolean {
-    switch (type.kind) {
-      case 'boolean':
-        return true;
-      case 'integer':
-        return type.width !== 'unbounded';
-      case 'number':
-        return !type.exact;
-      case 'choice':
-        return !isOpenChoice(this.model, type.name);
-      default:
-        return false;
-    }
+    return by.isValue(type, (name) => isOpenChoice(this.model, name));
   }
 
   private typeText(type: Type): string {
-    return spell(type, this.spelling);
+    return spell(type, {
+      ...this.spelling,
+      nullable: (of, inner) => (this.isValue(inner) ? `${of}?` : of),
+    });
   }
-
-  private readonly spelling: TypeSpelling = {
-    anything: () => {
-      this.import('Newtonsoft.Json.Linq');
-      return 'JToken';
-    },
-    null: () => this.spelling.anything(),
-    boolean: () => 'bool',
-    string: () => 'string',
-    integer: (width) => {
-      if (width === 'unbounded') return this.helpers.use('Number');
-      return width === 'int32' ? 'int' : 'long';
-    },
-    number: (exact) => (exact ? this.helpers.use('Number') : 'double'),
-    list: (items) => {
-      this.import('System.Collections.Generic');
-      return `List<${items}>`;
-    },
-    map: (values) => {
-      this.import('System.Collections.Generic');
-      return `Dictionary<string, ${values}>`;
-    },
-    tuple: (items) => {
-      this.import('System', 'Newtonsoft.Json');
-      this.tuples.add(items.length);
-      return `Tuple${items.length}<${items.join(', ')}>`;
-    },
-    named: (name) => this.names.type(name),
-    nullable: (of, type) => (this.isValue(type) ? `${of}?` : of),
-  };
 }
 
-function order(name: string): number {
-  return name.startsWith('System') ? 0 : 1;
+function armTest({ type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return test.values.map((word) => `Tag.Of(token, ${cs(test.key)}) == ${cs(word)}`).join(' || ');
+  if (test.kind === 'key') return `token is JObject && ((JObject)token).Property(${cs(test.key)}) != null`;
+  return byJsonType(type, {
+    boolean: 'token.Type == JTokenType.Boolean',
+    string: 'token.Type == JTokenType.String',
+    number:
+      'token.Type == JTokenType.Integer || token.Type == JTokenType.Float || token.Type == JTokenType.Raw',
+    list: 'token.Type == JTokenType.Array',
+    object: 'token.Type == JTokenType.Object',
+  });
 }
 
-function documentation(documented: Documented, indent: string): string[] {
+function documentation(documented: Documented): string[] {
   const prose = proseOf(documented);
   return [
-    ...(prose === undefined ? [] : summary(prose, indent)),
-    ...(documented.deprecated ? [`${indent}/// <remarks>Deprecated: no longer to be used.</remarks>`] : []),
+    ...(prose === undefined ? [] : summary(prose)),
+    ...(documented.deprecated ? ['/// <remarks>Deprecated: no longer to be used.</remarks>'] : []),
   ];
 }
 
-function summary(text: string, indent: string): string[] {
+function summary(text: string): string[] {
   const safe = proseLines(text, 92).map((line) =>
     line.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;'),
   );
-  if (safe.length === 1) return [`${indent}/// <summary>${safe[0]}</summary>`];
-  return [
-    `${indent}/// <summary>`,
-    ...safe.map((line) => `${indent}/// ${line}`.trimEnd()),
-    `${indent}/// </summary>`,
-  ];
-}
-
-export function cs(text: string): string {
-  return literal(text, {
-    quote: '"',
-    short: { '\n': '\\n', '\r': '\\r', '\t': '\\t' },
-    unit: (code) => `\\u${hex(code, 4)}`,
-  });
+  if (safe.length === 1) return [`/// <summary>${safe[0]}</summary>`];
+  return ['/// <summary>', ...safe.map((line) => `/// ${line}`.trimEnd()), '/// </summary>'];
 }

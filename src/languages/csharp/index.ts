@@ -1,9 +1,10 @@
 import type { TypeModel } from '../../core/model/types.js';
 import { fileLibrary } from '../kit/library.js';
-import type { Bench, BenchOptions, Language } from '../language.js';
-import { emitCsharp, facadeName, namespaceName, reservedPackages } from './emit.js';
+import type { Bench, BenchOptions, Language, Limit } from '../language.js';
+import { emitCsharp, facadeName, namespaceName, othersOf } from './emit.js';
+import { reservedTypes } from './spelling.js';
 import { plainCsharp, reachCsharp } from './reach.js';
-import { benchScope } from '../kit/bench.js';
+import { benchScope, recordOf } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
 import benchTemplate from './templates/bench.cs';
 import { changed, generated } from '../kit/ways.js';
@@ -12,6 +13,12 @@ const newtonsoft = fileLibrary('Newtonsoft.Json', 'apt-get install libnewtonsoft
   '/usr/lib/cli/Newtonsoft.Json-5.0/Newtonsoft.Json.dll',
   '/usr/lib/mono/gac/Newtonsoft.Json/6.0.0.0__b9a188c8922137c6/Newtonsoft.Json.dll',
 ]);
+
+/** What the library makes of a number before any code of a type sees it. */
+const rounding: Limit = {
+  says: "Newtonsoft's reader rounds or refuses what is no long, double or decimal of 28 digits",
+  kinds: ['refused', 'altered'],
+};
 
 /** C#: classes for Newtonsoft.Json, run with Mono. */
 export const csharp: Language = {
@@ -24,7 +31,7 @@ export const csharp: Language = {
   package: {
     pattern: /^[A-Z]\w*(\.[A-Z]\w*)*$/,
     example: 'Saltmere.Sailings',
-    reserved: reservedPackages,
+    reserved: reservedTypes,
   },
   tools: [
     {
@@ -51,55 +58,22 @@ export const csharp: Language = {
     {
       name: 'class',
       summary: 'classes for Newtonsoft.Json',
+      typesOthers: true,
       ways: [
         generated,
         {
           name: 'JsonConvert',
           summary: 'JsonConvert.DeserializeObject and SerializeObject',
-          limits: [
-            {
-              says: 'decimals, long integers and some keys need the settings of the generated class',
-              ours: true,
-            },
-          ],
+          limits: [rounding],
         },
-        {
-          name: 'field',
-          summary: "a property of the caller's own class",
-          limits: [
-            {
-              says: "decimals inside the caller's class need more than the settings",
-              ours: true,
-              kinds: ['refused', 'altered', 'retyped'],
-            },
-          ],
-        },
+        { name: 'field', summary: "a property of the caller's own class", limits: [rounding] },
         {
           name: 'settings',
-          summary: 'DefaultSettings without nulls and with names in camel case',
-          limits: [{ says: 'names and nulls of the payload follow DefaultSettings', ours: true }],
+          summary: 'JsonConvert under DefaultSettings without nulls and with names in camel case',
+          limits: [rounding],
         },
-        {
-          name: 'built',
-          summary: 'an initialiser of the properties that were decoded',
-          limits: [
-            {
-              says: 'a value is not written unless its Specified property is set too',
-              ours: true,
-              kinds: ['lost'],
-            },
-          ],
-        },
-        {
-          ...changed,
-          limits: [
-            {
-              says: 'a value is not written unless its Specified property is set too',
-              ours: true,
-              kinds: ['lost', 'added'],
-            },
-          ],
-        },
+        { name: 'built', summary: 'an initialiser of the properties that were decoded' },
+        changed,
       ],
       natives: ['date-time', 'date', 'uuid', 'base64'],
       emit: emitCsharp,
@@ -113,8 +87,11 @@ export const csharp: Language = {
 function bench(model: TypeModel, options: BenchOptions): Bench {
   const { pedantic } = options;
   const facade = `${namespaceName(model, options)}.${facadeName(model.roots[options.root ?? 0]!)}`;
-  const { scope, changes } = benchScope(model, options);
-  const program = `${fill(benchTemplate, { ...scope, namespace: namespaceName(model, options), facade })}\n`;
+  const { scope, changes } = benchScope(model, options, true);
+  const record = recordOf(model, options.root ?? 0);
+  const others = record === undefined ? undefined : othersOf(model, record, options.unknown);
+  const members = [...scope.fields.map(({ Field }) => Field), ...(others === undefined ? [] : [others])];
+  const program = `${fill(benchTemplate, { ...scope, members: members.map((Member) => ({ Member })), namespace: namespaceName(model, options), facade })}\n`;
   const [dll = ''] = newtonsoft.files() ?? [];
   return {
     changes,

@@ -2,7 +2,7 @@ import type { PlainStep, ReachStep } from '../../core/model/reach.js';
 import type { Emitted } from '../language.js';
 import { camelCase } from '../kit/names.js';
 import { plainWith, reachWith, type ReachSyntax } from '../kit/reach.js';
-import { cs } from './emit.js';
+import { cs } from './spelling.js';
 
 const shared: Pick<ReachSyntax, 'casing' | 'reserved' | 'indent' | 'close' | 'end'> = {
   casing: camelCase,
@@ -23,14 +23,15 @@ export function reachCsharp(root: string, steps: readonly ReachStep[], names: Em
       ...shared,
       loop: (of, item, here) => `foreach (var ${item} in ${here}${of === 'list' ? '' : '.Values'}) {`,
       field: (here, name) => `${here}.${name}`,
-      ifThere: (here) => ({ line: `if (${here} != null) {`, here }),
+      ifThere: (here, { isBoth }) => {
+        const value = isBoth ? `${here}.Value` : here;
+        return { line: `if (${value} != null) {`, here: value };
+      },
       position: (here, index) => `${here}.Item${index + 1}`,
-      ifArm: (here, type, name) => {
-        const inner = name === undefined ? 'inner' : `${name.charAt(0).toLowerCase()}${name.slice(1)}`;
-        return {
-          line: `if (${here} is ${name ?? (type.kind === 'map' ? 'Map' : 'List')} ${inner}) {`,
-          here: name === undefined ? `${inner}.Value` : inner,
-        };
+      ifArm: (here, type, _, { union, index, item }) => {
+        const inner = item();
+        const line = `if (${here} is ${names.get(union)!.union!.arms[index]!} ${inner}) {`;
+        return { line, here: type.kind === 'record' ? inner : `${inner}.Value` };
       },
     },
     root,

@@ -8,7 +8,7 @@ using Newtonsoft.Json.Linq;
 
 namespace Saltmere.Sailings
 {
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class SailingPage
     {
         [JsonProperty("page", Required = Required.Always)]
@@ -24,7 +24,7 @@ namespace Saltmere.Sailings
         public List<SailingPageItem> Results { get; set; }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class SailingPageItem
     {
         [JsonProperty("id", Required = Required.Always)]
@@ -70,16 +70,12 @@ namespace Saltmere.Sailings
         public List<SailingPageItemTag> Tags { get; set; }
 
         [JsonProperty("delay_minutes")]
-        public int? DelayMinutes { get; set; }
-
-        /// <summary>Whether the key of DelayMinutes is there: its value may be null.</summary>
-        [JsonIgnore]
-        public bool DelayMinutesSpecified { get; set; }
+        public Field<int?> DelayMinutes { get; set; }
 
         [JsonProperty("remarks", Required = Required.AllowNull)]
         public string Remarks { get; set; }
 
-        [JsonProperty("replacement_for", NullValueHandling = NullValueHandling.Ignore)]
+        [JsonProperty("replacement_for")]
         public string ReplacementFor { get; set; }
 
         /// <summary>The time in DepartsAt.</summary>
@@ -95,7 +91,7 @@ namespace Saltmere.Sailings
         }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class Vessel
     {
         [JsonProperty("id", Required = Required.Always)]
@@ -105,7 +101,7 @@ namespace Saltmere.Sailings
         public string Name { get; set; }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class Leg
     {
         [JsonProperty("seq", Required = Required.Always)]
@@ -121,30 +117,26 @@ namespace Saltmere.Sailings
         public int Minutes { get; set; }
 
         [JsonProperty("gate")]
-        public string Gate { get; set; }
-
-        /// <summary>Whether the key of Gate is there: its value may be null.</summary>
-        [JsonIgnore]
-        public bool GateSpecified { get; set; }
+        public Field<string> Gate { get; set; }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class ClosureNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
         public long Id { get; set; }
 
-        private string _Kind = "closure";
+        private string _kind = "closure";
 
         [JsonProperty("kind", Required = Required.Always)]
         public string Kind
         {
-            get { return _Kind; }
+            get { return _kind; }
             set
             {
                 if (value != null && value != "closure")
-                    throw new JsonSerializationException("expected \"closure\", found " + value);
-                _Kind = value;
+                    throw new ArgumentException("expected \"closure\", found " + value);
+                _kind = value;
             }
         }
 
@@ -179,7 +171,7 @@ namespace Saltmere.Sailings
         }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class Comment
     {
         [JsonProperty("by", Required = Required.Always)]
@@ -201,23 +193,23 @@ namespace Saltmere.Sailings
         }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class DelayNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
         public long Id { get; set; }
 
-        private string _Kind = "delay";
+        private string _kind = "delay";
 
         [JsonProperty("kind", Required = Required.Always)]
         public string Kind
         {
-            get { return _Kind; }
+            get { return _kind; }
             set
             {
                 if (value != null && value != "delay")
-                    throw new JsonSerializationException("expected \"delay\", found " + value);
-                _Kind = value;
+                    throw new ArgumentException("expected \"delay\", found " + value);
+                _kind = value;
             }
         }
 
@@ -246,23 +238,23 @@ namespace Saltmere.Sailings
         }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class WeatherNotice : Notice
     {
         [JsonProperty("id", Required = Required.Always)]
         public long Id { get; set; }
 
-        private string _Kind = "weather";
+        private string _kind = "weather";
 
         [JsonProperty("kind", Required = Required.Always)]
         public string Kind
         {
-            get { return _Kind; }
+            get { return _kind; }
             set
             {
                 if (value != null && value != "weather")
-                    throw new JsonSerializationException("expected \"weather\", found " + value);
-                _Kind = value;
+                    throw new ArgumentException("expected \"weather\", found " + value);
+                _kind = value;
             }
         }
 
@@ -291,7 +283,7 @@ namespace Saltmere.Sailings
         }
     }
 
-    [JsonObject(MemberSerialization.OptIn)]
+    [JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
     public sealed class Wind
     {
         [JsonProperty("force", Required = Required.Always)]
@@ -302,6 +294,7 @@ namespace Saltmere.Sailings
     }
 
     /// <summary>Other words than these are values too.</summary>
+    [JsonConverter(typeof(ClassConverter))]
     public sealed class Class
     {
         public static readonly Class Foot = new Class("foot");
@@ -310,26 +303,54 @@ namespace Saltmere.Sailings
 
         public Class(string word)
         {
+            if (word == null) throw new ArgumentNullException("word");
             Word = word;
         }
 
         public string Word { get; private set; }
+
+        public override bool Equals(object other)
+        {
+            return other is Class && ((Class)other).Word == Word;
+        }
+
+        public override int GetHashCode()
+        {
+            return Word.GetHashCode();
+        }
+
+        public override string ToString()
+        {
+            return Word;
+        }
     }
 
-    internal static class ClassWords
+    internal sealed class ClassConverter : WordConverter<Class>
     {
-        internal static readonly JsonConverter Converter = new WordConverter<Class>(
-            new Dictionary<string, Class>
-            {
-                { "foot", Class.Foot },
-                { "freight", Class.Freight },
-                { "vehicle", Class.Vehicle },
-            },
-            value => value.Word,
-            word => new Class(word));
+        private static readonly Dictionary<string, Class> Words = new Dictionary<string, Class>
+        {
+            { "foot", Class.Foot },
+            { "freight", Class.Freight },
+            { "vehicle", Class.Vehicle },
+        };
+
+        public ClassConverter() : base(Words)
+        {
+        }
+
+        protected override string Word(Class value)
+        {
+            return value.Word;
+        }
+
+        protected override Class Other(string word)
+        {
+            return new Class(word);
+        }
     }
 
     /// <summary>Other words than these are values too.</summary>
+    [JsonConverter(typeof(SailingPageItemTagConverter))]
     public sealed class SailingPageItemTag
     {
         public static readonly SailingPageItemTag Bikes = new SailingPageItemTag("bikes");
@@ -340,28 +361,56 @@ namespace Saltmere.Sailings
 
         public SailingPageItemTag(string word)
         {
+            if (word == null) throw new ArgumentNullException("word");
             Word = word;
         }
 
         public string Word { get; private set; }
+
+        public override bool Equals(object other)
+        {
+            return other is SailingPageItemTag && ((SailingPageItemTag)other).Word == Word;
+        }
+
+        public override int GetHashCode()
+        {
+            return Word.GetHashCode();
+        }
+
+        public override string ToString()
+        {
+            return Word;
+        }
     }
 
-    internal static class SailingPageItemTagWords
+    internal sealed class SailingPageItemTagConverter : WordConverter<SailingPageItemTag>
     {
-        internal static readonly JsonConverter Converter = new WordConverter<SailingPageItemTag>(
-            new Dictionary<string, SailingPageItemTag>
-            {
-                { "bikes", SailingPageItemTag.Bikes },
-                { "night", SailingPageItemTag.Night },
-                { "pets", SailingPageItemTag.Pets },
-                { "quiet", SailingPageItemTag.Quiet },
-                { "school", SailingPageItemTag.School },
-            },
-            value => value.Word,
-            word => new SailingPageItemTag(word));
+        private static readonly Dictionary<string, SailingPageItemTag> Words = new Dictionary<string, SailingPageItemTag>
+        {
+            { "bikes", SailingPageItemTag.Bikes },
+            { "night", SailingPageItemTag.Night },
+            { "pets", SailingPageItemTag.Pets },
+            { "quiet", SailingPageItemTag.Quiet },
+            { "school", SailingPageItemTag.School },
+        };
+
+        public SailingPageItemTagConverter() : base(Words)
+        {
+        }
+
+        protected override string Word(SailingPageItemTag value)
+        {
+            return value.Word;
+        }
+
+        protected override SailingPageItemTag Other(string word)
+        {
+            return new SailingPageItemTag(word);
+        }
     }
 
     /// <summary>Other words than these are values too.</summary>
+    [JsonConverter(typeof(AudienceConverter))]
     public sealed class Audience
     {
         public static readonly Audience Agents = new Audience("agents");
@@ -369,31 +418,60 @@ namespace Saltmere.Sailings
 
         public Audience(string word)
         {
+            if (word == null) throw new ArgumentNullException("word");
             Word = word;
         }
 
         public string Word { get; private set; }
+
+        public override bool Equals(object other)
+        {
+            return other is Audience && ((Audience)other).Word == Word;
+        }
+
+        public override int GetHashCode()
+        {
+            return Word.GetHashCode();
+        }
+
+        public override string ToString()
+        {
+            return Word;
+        }
     }
 
-    internal static class AudienceWords
+    internal sealed class AudienceConverter : WordConverter<Audience>
     {
-        internal static readonly JsonConverter Converter = new WordConverter<Audience>(
-            new Dictionary<string, Audience>
-            {
-                { "agents", Audience.Agents },
-                { "crew", Audience.Crew },
-            },
-            value => value.Word,
-            word => new Audience(word));
+        private static readonly Dictionary<string, Audience> Words = new Dictionary<string, Audience>
+        {
+            { "agents", Audience.Agents },
+            { "crew", Audience.Crew },
+        };
+
+        public AudienceConverter() : base(Words)
+        {
+        }
+
+        protected override string Word(Audience value)
+        {
+            return value.Word;
+        }
+
+        protected override Audience Other(string word)
+        {
+            return new Audience(word);
+        }
     }
 
+    [JsonConverter(typeof(AudienceListOrTextConverter))]
     public interface AudienceListOrText
     {
     }
 
-    public sealed class AudienceListOrTextList_ : AudienceListOrText, IHolder
+    [JsonConverter(typeof(AudienceListOrTextConverter))]
+    public sealed class AudienceListOrTextList : AudienceListOrText, IHolder
     {
-        public AudienceListOrTextList_(List<Audience> value)
+        public AudienceListOrTextList(List<Audience> value)
         {
             Value = value;
         }
@@ -403,6 +481,7 @@ namespace Saltmere.Sailings
         object IHolder.Held { get { return Value; } }
     }
 
+    [JsonConverter(typeof(AudienceListOrTextConverter))]
     public sealed class AudienceListOrTextText : AudienceListOrText, IHolder
     {
         public AudienceListOrTextText(string value)
@@ -415,31 +494,33 @@ namespace Saltmere.Sailings
         object IHolder.Held { get { return Value; } }
     }
 
-    internal static class AudienceListOrTextAlternatives
+    internal sealed class AudienceListOrTextConverter : UnionConverter<AudienceListOrText>
     {
-        internal static readonly JsonConverter Converter = new UnionConverter<AudienceListOrText>(Read);
-
-        private static AudienceListOrText Read(JToken token, JsonSerializer serializer)
+        protected override AudienceListOrText Read(JToken token)
         {
-            if (token.Type == JTokenType.Array) return new AudienceListOrTextList_(token.ToObject<List<Audience>>(serializer));
-            if (token.Type == JTokenType.String) return new AudienceListOrTextText(token.ToObject<string>(serializer));
+            if (token.Type == JTokenType.Array)
+                return new AudienceListOrTextList(As<List<Audience>>(token));
+            if (token.Type == JTokenType.String)
+                return new AudienceListOrTextText(As<string>(token));
             throw new JsonSerializationException("expected a list or a string");
         }
     }
 
+    [JsonConverter(typeof(NoticeConverter))]
     public interface Notice
     {
     }
 
-    internal static class NoticeAlternatives
+    internal sealed class NoticeConverter : UnionConverter<Notice>
     {
-        internal static readonly JsonConverter Converter = new UnionConverter<Notice>(Read);
-
-        private static Notice Read(JToken token, JsonSerializer serializer)
+        protected override Notice Read(JToken token)
         {
-            if (Tag.Of(token, "kind") == "closure") return token.ToObject<ClosureNotice>(serializer);
-            if (Tag.Of(token, "kind") == "delay") return token.ToObject<DelayNotice>(serializer);
-            if (Tag.Of(token, "kind") == "weather") return token.ToObject<WeatherNotice>(serializer);
+            if (Tag.Of(token, "kind") == "closure")
+                return As<ClosureNotice>(token);
+            if (Tag.Of(token, "kind") == "delay")
+                return As<DelayNotice>(token);
+            if (Tag.Of(token, "kind") == "weather")
+                return As<WeatherNotice>(token);
             throw new JsonSerializationException("expected an object whose \"kind\" is \"closure\" or an object whose \"kind\" is \"delay\" or an object whose \"kind\" is \"weather\"");
         }
     }
@@ -447,244 +528,40 @@ namespace Saltmere.Sailings
     /// <summary>Reads and writes the payload SailingPage.</summary>
     public static class SailingPageJson
     {
-        /// <summary>Refuses what does not have the declared shape, and takes no text for a date.</summary>
-        public static JsonSerializerSettings Settings()
-        {
-            return new JsonSerializerSettings
-            {
-                DateParseHandling = DateParseHandling.None,
-                MetadataPropertyHandling = MetadataPropertyHandling.Ignore,
-                CheckAdditionalContent = true,
-                MaxDepth = 2000,
-                Converters = new List<JsonConverter>
-                {
-                    new StrictConverter(),
-                    ClassWords.Converter,
-                    SailingPageItemTagWords.Converter,
-                    AudienceWords.Converter,
-                    AudienceListOrTextAlternatives.Converter,
-                    NoticeAlternatives.Converter,
-                },
-            };
-        }
-
         /// <summary>Reads one payload from JSON text.</summary>
         /// <exception cref="JsonException">when it does not have the declared shape</exception>
         public static SailingPage Decode(string text)
         {
-            SailingPage payload = JsonConvert.DeserializeObject<SailingPage>(text, Settings());
-            if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");
+            SailingPage payload = Json.Decode<SailingPage>(text);
+            if (payload == null)
+                throw new JsonSerializationException("at the top: expected a value, found null");
             return payload;
         }
 
         /// <summary>Writes one payload as JSON text.</summary>
         public static string Encode(SailingPage payload)
         {
-            return JsonConvert.SerializeObject(payload, typeof(SailingPage), Formatting.None, Settings());
+            return Json.Encode(payload);
         }
     }
 
     /// <summary>Reads and writes the payload Notice.</summary>
     public static class NoticeJson
     {
-        /// <summary>Refuses what does not have the declared shape, and takes no text for a date.</summary>
-        public static JsonSerializerSettings Settings()
-        {
-            return new JsonSerializerSettings
-            {
-                DateParseHandling = DateParseHandling.None,
-                MetadataPropertyHandling = MetadataPropertyHandling.Ignore,
-                CheckAdditionalContent = true,
-                MaxDepth = 2000,
-                Converters = new List<JsonConverter>
-                {
-                    new StrictConverter(),
-                    ClassWords.Converter,
-                    SailingPageItemTagWords.Converter,
-                    AudienceWords.Converter,
-                    AudienceListOrTextAlternatives.Converter,
-                    NoticeAlternatives.Converter,
-                },
-            };
-        }
-
         /// <summary>Reads one payload from JSON text.</summary>
         /// <exception cref="JsonException">when it does not have the declared shape</exception>
         public static Notice Decode(string text)
         {
-            Notice payload = JsonConvert.DeserializeObject<Notice>(text, Settings());
-            if (payload == null) throw new JsonSerializationException("at the top: expected a value, found null");
+            Notice payload = Json.Decode<Notice>(text);
+            if (payload == null)
+                throw new JsonSerializationException("at the top: expected a value, found null");
             return payload;
         }
 
         /// <summary>Writes one payload as JSON text.</summary>
         public static string Encode(Notice payload)
         {
-            return JsonConvert.SerializeObject(payload, typeof(Notice), Formatting.None, Settings());
-        }
-    }
-
-    /// <summary>Takes scalars only for what they are: no number for text, no text for a number.</summary>
-    internal sealed class StrictConverter : JsonConverter
-    {
-        public override bool CanWrite { get { return false; } }
-
-        public override bool CanConvert(Type type)
-        {
-            Type plain = Nullable.GetUnderlyingType(type) ?? type;
-            return plain == typeof(string) || plain == typeof(bool) || plain == typeof(int) || plain == typeof(long)
-                || plain == typeof(double);
-        }
-
-        public override object ReadJson(JsonReader reader, Type type, object existing, JsonSerializer serializer)
-        {
-            Type plain = Nullable.GetUnderlyingType(type) ?? type;
-            bool mayBeNull = plain != type || type == typeof(string);
-            if (reader.TokenType == JsonToken.Null && mayBeNull) return null;
-            if (plain == typeof(string) && reader.TokenType == JsonToken.String) return reader.Value;
-            if (plain == typeof(bool) && reader.TokenType == JsonToken.Boolean) return reader.Value;
-            if (plain == typeof(double))
-            {
-                string text = reader.TokenType == JsonToken.Raw ? (string)reader.Value : null;
-                if (text != null) return double.Parse(text, NumberStyles.Float, CultureInfo.InvariantCulture);
-                if (reader.TokenType == JsonToken.Float || reader.TokenType == JsonToken.Integer)
-                    return Convert.ToDouble(reader.Value, CultureInfo.InvariantCulture);
-            }
-            if (reader.TokenType == JsonToken.Integer && reader.Value is long)
-            {
-                long value = (long)reader.Value;
-                if (plain == typeof(long)) return value;
-                if (plain == typeof(int) && value >= int.MinValue && value <= int.MaxValue) return (int)value;
-            }
-            string found = reader.TokenType.ToString().ToLowerInvariant();
-            throw new JsonSerializationException(
-                "at " + (reader.Path == "" ? "the top" : reader.Path) + ": expected " + plain.Name + ", found " + found + " " + reader.Value);
-        }
-
-        public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)
-        {
-            throw new NotSupportedException();
-        }
-    }
-
-    /// <summary>Reads and writes the words of a choice.</summary>
-    internal sealed class WordConverter<T> : JsonConverter
-    {
-        private readonly Dictionary<string, T> values;
-        private readonly Func<T, string> word;
-        private readonly Func<string, T> other;
-
-        /// <param name="other">what another word becomes; null where there is no other</param>
-        internal WordConverter(Dictionary<string, T> values, Func<T, string> word, Func<string, T> other)
-        {
-            this.values = values;
-            this.word = word;
-            this.other = other;
-        }
-
-        public override bool CanConvert(Type type)
-        {
-            return (Nullable.GetUnderlyingType(type) ?? type) == typeof(T);
-        }
-
-        public override object ReadJson(JsonReader reader, Type type, object existing, JsonSerializer serializer)
-        {
-            T value;
-            if (reader.TokenType == JsonToken.Null) return null;
-            if (reader.TokenType == JsonToken.String)
-            {
-                if (values.TryGetValue((string)reader.Value, out value)) return value;
-                if (other != null) return other((string)reader.Value);
-            }
-            throw new JsonSerializationException("at " + reader.Path + ": expected a known word, found " + reader.Value);
-        }
-
-        public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)
-        {
-            writer.WriteValue(word((T)value));
-        }
-    }
-
-    /// <summary>An alternative of a union that is no record.</summary>
-    internal interface IHolder
-    {
-        object Held { get; }
-    }
-
-    /// <summary>Looks at what tells records apart.</summary>
-    internal static class Tag
-    {
-        internal static string Of(JToken token, string key)
-        {
-            JToken tag = token is JObject ? token[key] : null;
-            return tag is JValue ? ((JValue)tag).Value as string : null;
-        }
-    }
-
-    /// <summary>Tells the alternatives of a union apart.</summary>
-    internal sealed class UnionConverter<T> : JsonConverter
-    {
-        private readonly Func<JToken, JsonSerializer, T> read;
-
-        internal UnionConverter(Func<JToken, JsonSerializer, T> read)
-        {
-            this.read = read;
-        }
-
-        public override bool CanConvert(Type type)
-        {
-            return type == typeof(T) || (typeof(T).IsAssignableFrom(type) && typeof(IHolder).IsAssignableFrom(type));
-        }
-
-        public override object ReadJson(JsonReader reader, Type type, object existing, JsonSerializer serializer)
-        {
-            if (reader.TokenType == JsonToken.Null) return null;
-            string path = reader.Path;
-            try
-            {
-                return read(Load(reader), serializer);
-            }
-            catch (JsonException error)
-            {
-                throw new JsonSerializationException("at " + path + ": " + error.Message, error);
-            }
-        }
-
-        /// <summary>A value as a token; the library's own way refuses raw numbers.</summary>
-        private static JToken Load(JsonReader reader)
-        {
-            switch (reader.TokenType)
-            {
-                case JsonToken.StartObject:
-                    var members = new JObject();
-                    for (Next(reader); reader.TokenType != JsonToken.EndObject; Next(reader))
-                    {
-                        string key = (string)reader.Value;
-                        Next(reader);
-                        members[key] = Load(reader);
-                    }
-                    return members;
-                case JsonToken.StartArray:
-                    var list = new JArray();
-                    for (Next(reader); reader.TokenType != JsonToken.EndArray; Next(reader)) list.Add(Load(reader));
-                    return list;
-                case JsonToken.Raw:
-                    return new JRaw(reader.Value);
-                default:
-                    return new JValue(reader.Value);
-            }
-        }
-
-        private static void Next(JsonReader reader)
-        {
-            if (!reader.Read()) throw new JsonReaderException("the text ends before it is whole");
-            if (reader.Depth > 2000) throw new JsonReaderException("the text nests deeper than 2000 levels");
-        }
-
-        public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)
-        {
-            var holder = value as IHolder;
-            serializer.Serialize(writer, holder == null ? value : holder.Held);
+            return Json.Encode(payload);
         }
     }
 }

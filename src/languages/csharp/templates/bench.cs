@@ -34,9 +34,9 @@ public static class Bench
 
     private static string InField(string line)
     {
-        var host = JsonConvert.DeserializeObject<Host>(Start + line + End, __facade__.Settings());
+        var host = JsonConvert.DeserializeObject<Host>(Start + line + End);
         if (host.Before != 1 || host.After != 2) throw new IOException("the fields beside the payload are lost");
-        string text = JsonConvert.SerializeObject(host, __facade__.Settings());
+        string text = JsonConvert.SerializeObject(host);
         return text.Substring(Start.Length, text.Length - Start.Length - End.Length);
     }
 
@@ -50,7 +50,7 @@ public static class Bench
         };
         try
         {
-            return Generated(line);
+            return Library(line);
         }
         finally
         {
@@ -65,8 +65,8 @@ public static class Bench
         var value = __facade__.Decode(line);
         var again = new __namespace__.__Root__
         {
-            //: each fields
-            __Field__ = value.__Field__,
+            //: each members
+            __Member__ = value.__Member__,
             //: end
         };
         return __facade__.Encode(again);

@@ -1,0 +1,6 @@
+__doc__
+[JsonObject(MemberSerialization.OptIn), JsonConverter(typeof(RecordConverter))]
+public sealed class __Record____parents__
+{
+    __members__
+}
