@@ -544,13 +544,13 @@ internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<
   'csharp class': {
     'a field is dropped': [
       'classes/JsonSupport.cs',
-      /(writer\.WritePropertyName\(property\.PropertyName\);)/,
-      'if (property.PropertyName == "seats") continue;\n            $1',
+      /(writer\.WritePropertyName\(member\.Property\.PropertyName\);)/,
+      'if (member.Property.PropertyName == "seats") continue;\n            $1',
     ],
     'a rename is dropped': [
       'classes/JsonSupport.cs',
-      /writer\.WritePropertyName\(property\.PropertyName\);/,
-      'writer.WritePropertyName(property.PropertyName.Replace("departs_at", "departsAt"));',
+      /writer\.WritePropertyName\(member\.Property\.PropertyName\);/,
+      'writer.WritePropertyName(member.Property.PropertyName.Replace("departs_at", "departsAt"));',
     ],
     'a missing field gets a default': [
       csharp,
@@ -559,10 +559,10 @@ internal object Thinned : kotlinx.serialization.json.JsonTransformingSerializer<
     ],
     'null becomes absent': [
       'classes/JsonSupport.cs',
-      /: !field\.IsPresent\)/,
-      ': !field.IsPresent || field.Held == null)',
+      /if \(!field\.IsPresent\) continue;/,
+      'if (!field.IsPresent || field.Held == null) continue;',
     ],
-    'absent becomes null': ['classes/JsonSupport.cs', /: !field\.IsPresent\)/, ': false)'],
+    'absent becomes null': ['classes/JsonSupport.cs', /if \(!field\.IsPresent\) continue;/, ''],
     'an integer becomes text': [
       csharp,
       /public int Seats \{ get; set; \}/,

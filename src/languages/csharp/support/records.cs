@@ -40,15 +40,15 @@ internal static class Json
 
     internal static object Read(JsonReader reader, Type type)
     {
-        return ScalarConverter.Takes(type)
-            ? ScalarConverter.Read(reader, type)
-            : Serializer.Deserialize(reader, type);
+        if (ScalarConverter.Takes(type)) return ScalarConverter.Read(reader, type);
+        return RecordShape.Has(type) ? RecordConverter.Read(reader, type) : Serializer.Deserialize(reader, type);
     }
 
     internal static void Write(JsonWriter writer, object value)
     {
         if (value == null) writer.WriteNull();
         else if (ScalarConverter.Takes(value.GetType())) ScalarConverter.Write(writer, value);
+        else if (RecordShape.Has(value.GetType())) RecordConverter.Write(writer, value);
         else Serializer.Serialize(writer, value);
     }
 
@@ -63,7 +63,8 @@ internal static class Json
 
     internal static JsonSerializationException Unexpected(JsonReader reader, string expected)
     {
-        return new JsonSerializationException("at " + Place(reader) + ": expected " + expected + ", found " + Found(reader));
+        return new JsonSerializationException(
+            "at " + Place(reader) + ": expected " + expected + ", found " + Found(reader));
     }
 
     private static string Found(JsonReader reader)
@@ -125,14 +126,40 @@ internal interface IField
     object Held { get; }
 }
 
+/// <summary>A property of a class, and the key that it has.</summary>
+internal sealed class Member
+{
+    internal readonly JsonProperty Property;
+    internal readonly int Position;
+    internal readonly bool IsField;
+
+    /// <summary>The type of its values, whether or not it may be absent.</summary>
+    internal readonly Type Type;
+
+    internal Member(JsonProperty property, int position)
+    {
+        Property = property;
+        Position = position;
+        IsField = typeof(IField).IsAssignableFrom(property.PropertyType);
+        Type = IsField ? property.PropertyType.GetGenericArguments()[0] : property.PropertyType;
+    }
+
+    internal bool IsRequired { get { return Property.Required != Required.Default; } }
+
+    internal bool MayBeNull { get { return IsField || Property.Required == Required.AllowNull; } }
+}
+
 /// <summary>What the generated properties of a class say of its keys.</summary>
 internal sealed class RecordShape
 {
     private static readonly ConcurrentDictionary<Type, RecordShape> Known =
         new ConcurrentDictionary<Type, RecordShape>();
 
-    internal readonly IReadOnlyList<JsonProperty> Properties;
-    internal readonly IReadOnlyDictionary<string, JsonProperty> ByKey;
+    internal readonly Func<object> Create;
+
+    internal readonly IReadOnlyList<Member> Members;
+
+    internal readonly Dictionary<string, Member> ByKey;
 
     /// <summary>The property of all other keys; null where there is none.</summary>
     internal readonly PropertyInfo Others;
@@ -140,14 +167,24 @@ internal sealed class RecordShape
     private RecordShape(Type type)
     {
         var contract = (JsonObjectContract)Json.Serializer.ContractResolver.ResolveContract(type);
-        Properties = contract.Properties.Where(each => !each.Ignored).ToList();
-        ByKey = Properties.ToDictionary(each => each.PropertyName);
+        Create = contract.DefaultCreator;
+        Members = contract.Properties.Where(each => !each.Ignored).Select((each, i) => new Member(each, i)).ToList();
+        ByKey = Members.ToDictionary(each => each.Property.PropertyName);
         Others = type.GetProperties().FirstOrDefault(each => each.IsDefined(typeof(OtherKeysAttribute), false));
+    }
+
+    /// <summary>Whether a type is read and written by its properties.</summary>
+    internal static bool Has(Type type)
+    {
+        return Of(type) != null;
     }
 
     internal static RecordShape Of(Type type)
     {
-        return Known.GetOrAdd(type, each => new RecordShape(each));
+        return Known.GetOrAdd(type, each =>
+            Json.Serializer.ContractResolver.ResolveContract(each).Converter is RecordConverter
+                ? new RecordShape(each)
+                : null);
     }
 }
 
@@ -167,6 +204,11 @@ internal sealed class RecordConverter : JsonConverter
 
     public override object ReadJson(JsonReader reader, Type type, object existing, JsonSerializer serializer)
     {
+        return Read(reader, type);
+    }
+
+    internal static object Read(JsonReader reader, Type type)
+    {
         if (reader.TokenType == JsonToken.Null) return null;
         if (reader.TokenType != JsonToken.StartObject) throw Json.Unexpected(reader, "an object");
         DateParseHandling dates = reader.DateParseHandling;
@@ -176,7 +218,7 @@ internal sealed class RecordConverter : JsonConverter
         reader.DateParseHandling = DateParseHandling.None;
         try
         {
-            return Members(reader, type, RecordShape.Of(type));
+            return Members(reader, RecordShape.Of(type));
         }
         finally
         {
@@ -187,20 +229,19 @@ internal sealed class RecordConverter : JsonConverter
         }
     }
 
-    private static object Members(JsonReader reader, Type type, RecordShape shape)
+    private static object Members(JsonReader reader, RecordShape shape)
     {
-        string place = Json.Place(reader);
-        object record = Activator.CreateInstance(type);
-        var found = new HashSet<JsonProperty>();
+        object record = shape.Create();
+        var found = new bool[shape.Members.Count];
         IDictionary others = null;
         for (Json.Next(reader); reader.TokenType != JsonToken.EndObject; Json.Next(reader))
         {
             var key = (string)reader.Value;
-            JsonProperty property;
-            if (shape.ByKey.TryGetValue(key, out property))
+            Member member;
+            if (shape.ByKey.TryGetValue(key, out member))
             {
-                found.Add(property);
-                Set(record, property, Member(reader, property), place);
+                found[member.Position] = true;
+                Set(reader, record, member, ValueOf(reader, member));
                 continue;
             }
             if (shape.Others == null)
@@ -220,65 +261,69 @@ internal sealed class RecordConverter : JsonConverter
             Json.Next(reader);
             others[key] = Json.Read(reader, shape.Others.PropertyType.GetGenericArguments()[1]);
         }
-        foreach (JsonProperty property in shape.Properties)
+        foreach (Member member in shape.Members)
         {
-            if (property.Required != Required.Default && !found.Contains(property))
-                throw new JsonSerializationException("at " + place + ": there is no " + property.PropertyName);
+            if (member.IsRequired && !found[member.Position])
+                throw new JsonSerializationException(
+                    "at " + Json.Place(reader) + ": there is no " + member.Property.PropertyName);
         }
         if (others != null) shape.Others.SetValue(record, others, null);
         return record;
     }
 
-    private static object Member(JsonReader reader, JsonProperty property)
+    private static object ValueOf(JsonReader reader, Member member)
     {
         //: if numbers
-        reader.FloatParseHandling = NumberConverter.Reading(property.PropertyType);
+        reader.FloatParseHandling = NumberConverter.Reading(member.Type);
         //: end
         Json.Next(reader);
-        Type type = property.PropertyType;
-        if (typeof(IField).IsAssignableFrom(type))
-            return Activator.CreateInstance(type, new[] { Json.Read(reader, type.GetGenericArguments()[0]) });
-        object value = Json.Read(reader, type);
-        if (value == null && !MayBeNull(property)) throw Json.Unexpected(reader, "a value");
+        object value = Json.Read(reader, member.Type);
+        if (member.IsField) return Activator.CreateInstance(member.Property.PropertyType, new[] { value });
+        if (value == null && !member.MayBeNull) throw Json.Unexpected(reader, "a value");
         return value;
     }
 
-    private static void Set(object record, JsonProperty property, object value, string place)
+    private static void Set(JsonReader reader, object record, Member member, object value)
     {
         try
         {
-            property.ValueProvider.SetValue(record, value);
+            member.Property.ValueProvider.SetValue(record, value);
         }
         catch (JsonException error)
         {
             string why = error.GetBaseException().Message;
-            throw new JsonSerializationException("at " + place + ": " + property.PropertyName + ": " + why, error);
+            throw new JsonSerializationException("at " + Json.Place(reader) + ": " + why, error);
         }
-    }
-
-    private static bool MayBeNull(JsonProperty property)
-    {
-        return property.Required == Required.AllowNull;
     }
 
     public override void WriteJson(JsonWriter writer, object value, JsonSerializer serializer)
     {
-        RecordShape shape = RecordShape.Of(value.GetType());
+        Write(writer, value);
+    }
+
+    internal static void Write(JsonWriter writer, object record)
+    {
+        RecordShape shape = RecordShape.Of(record.GetType());
         writer.WriteStartObject();
-        foreach (JsonProperty property in shape.Properties)
+        foreach (Member member in shape.Members)
         {
-            object member = property.ValueProvider.GetValue(value);
-            var field = member as IField;
-            if (field == null ? member == null && property.Required == Required.Default : !field.IsPresent) continue;
-            if (field != null) member = field.Held;
-            else if (member == null && !MayBeNull(property))
-                throw new JsonSerializationException("there is no " + property.PropertyName + " in " + value.GetType().Name);
-            writer.WritePropertyName(property.PropertyName);
-            Json.Write(writer, member);
+            object value = member.Property.ValueProvider.GetValue(record);
+            if (member.IsField)
+            {
+                var field = (IField)value;
+                if (!field.IsPresent) continue;
+                value = field.Held;
+            }
+            else if (value == null && !member.IsRequired) continue;
+            if (value == null && !member.MayBeNull)
+                throw new JsonSerializationException(
+                    "there is no " + member.Property.PropertyName + " in " + record.GetType().Name);
+            writer.WritePropertyName(member.Property.PropertyName);
+            Json.Write(writer, value);
         }
         if (shape.Others != null)
         {
-            var others = (IDictionary)shape.Others.GetValue(value, null) ?? new Dictionary<string, object>();
+            var others = (IDictionary)shape.Others.GetValue(record, null) ?? new Dictionary<string, object>();
             foreach (DictionaryEntry each in others)
             {
                 writer.WritePropertyName((string)each.Key);
@@ -289,7 +334,7 @@ internal sealed class RecordConverter : JsonConverter
     }
 }
 
-/// <summary>Takes no number for text. The library writes texts itself, since it asks for raw numbers as if they were such.</summary>
+/// <summary>Takes no number for text. The library writes texts itself: it asks for raw numbers as if they were some.</summary>
 internal sealed class TextConverter : JsonConverter
 {
     public override bool CanWrite { get { return false; } }

@@ -104,7 +104,8 @@ internal abstract class UnionConverter<T> : JsonConverter
                 return members;
             case JsonToken.StartArray:
                 var list = new JArray();
-                for (Json.Next(reader); reader.TokenType != JsonToken.EndArray; Json.Next(reader)) list.Add(Load(reader));
+                for (Json.Next(reader); reader.TokenType != JsonToken.EndArray; Json.Next(reader))
+                    list.Add(Load(reader));
                 return list;
             case JsonToken.Raw:
                 return new JRaw(reader.Value);
