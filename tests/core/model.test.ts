@@ -86,12 +86,12 @@ describe('the model of a schema edited by hand', () => {
   });
 
   test.each([
-    [[1, 2, 3], { kind: 'integer', width: 'int32' }],
-    [[2147483647], { kind: 'integer', width: 'int32' }],
-    [[2147483648], { kind: 'integer', width: 'double-int' }],
-    [['1.0', '1e2'].map(Number), { kind: 'integer', width: 'int32' }],
+    [[1, 2, 3], { kind: 'integer', width: 'int32', listed: ['1', '2', '3'] }],
+    [[2147483647], { kind: 'integer', width: 'int32', listed: ['2147483647'] }],
+    [[2147483648], { kind: 'integer', width: 'double-int', listed: ['2147483648'] }],
+    [['1.0', '1e2'].map(Number), { kind: 'integer', width: 'int32', listed: ['1', '100'] }],
     [[1, 2.5], { kind: 'number', exact: false }],
-    [[1, null], { kind: 'integer', width: 'int32' }],
+    [[1, null], { kind: 'integer', width: 'int32', listed: ['1'] }],
   ])('a list of the values %j is of the type %j', (values, type) => {
     const field = (schema: object) => {
       const source = { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 };

@@ -7,7 +7,13 @@ import { bytes, languagesHere, payloadsOf, patient } from '../support.js';
 
 const here = await languagesHere();
 const modelOf = (schema: object) =>
-  buildModel(readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }));
+  buildModel(
+    readSchema({
+      name: 's.json',
+      bytes: bytes(JSON.stringify(schema).replace(/"#(\d+)"/g, '$1')),
+      firstLine: 1,
+    }),
+  );
 
 /** What a language made of payloads: the kinds of finding, and what decoders said. */
 async function outcome(
@@ -63,6 +69,19 @@ const seats = {
   type: 'object',
   properties: { seats: { type: 'integer', format: 'int32' } },
 };
+const deck = {
+  title: 'Sailing',
+  type: 'object',
+  properties: {
+    deck: { enum: [1, 2, 3, null] },
+    open: { type: 'array', items: { enum: [0, -1] } },
+    version: { const: 5 },
+    // Too many for a type, and too large for some.
+    gate: { enum: Array.from({ length: 20 }, (_, i) => 100 + i) },
+    wide: { enum: ['#9007199254740993', 1] },
+  },
+  required: ['deck'],
+};
 const nothing = { title: 'Sailing', type: 'object', properties: { code: { type: 'string' } } };
 
 describe.runIf(here.some(({ name }) => name === 'rust'))('Rust', () => {
@@ -89,6 +108,31 @@ test.each(hereOf(['python', 'typescript', 'csharp', 'php', 'ruby', 'r', 'cpp', '
     expect(await outcome(name, seats, ['{"seats":12.5}'])).toEqual([expect.stringContaining('refused')]);
   },
 );
+
+describe.concurrent('listed integers', () => {
+  const listed = '{"deck":3,"open":[0,-1,0],"version":5,"gate":107,"wide":9007199254740993}';
+  test.for(here.flatMap(({ name, styles }) => styles.map((style) => `${name}:${style.name}`)))(
+    'come back from %s',
+    async (name, { expect: own }) => own(await outcome(name, deck, [listed, '{"deck":null}'])).toEqual([]),
+  );
+
+  const typed = [
+    'python:dataclass',
+    'python:pydantic',
+    'python:msgspec',
+    'typescript:class',
+    'typescript:interface',
+  ];
+  test.for(typed.filter((name) => here.some((each) => name.startsWith(each.name))))(
+    'are a type of their own in %s, which refuses all others',
+    async (name, { expect: own }) => {
+      // Which is 1 for pydantic.
+      const flag = name === 'python:pydantic' ? [] : ['{"deck":true}'];
+      for (const payload of [...flag, '{"deck":4}', '{"deck":1,"open":[0,1]}', '{"deck":1,"version":6}'])
+        own(await outcome(name, deck, [payload]), payload).toEqual([own.stringContaining('refused')]);
+    },
+  );
+});
 
 test.each(hereOf(['go', 'rust', 'java', 'kotlin', 'scala']))(
   '%s leaves 12.0 to its library, which takes it for no integer and says so',

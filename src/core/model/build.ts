@@ -150,7 +150,7 @@ class Builder {
       });
       const type = schema.type ?? [...new Set(listed)];
       if (schema.type === undefined || format !== schema.format)
-        return this.type({ ...schema, const: undefined, enum: undefined, type, format }, trail);
+        return this.type({ ...schema, type, format }, trail);
     }
     const types = schema.type ?? impliedTypes(schema);
     if (types.length === 0) return { kind: 'anything' };
@@ -178,6 +178,7 @@ class Builder {
           kind: 'integer',
           width: widthOfFormat(schema.format),
           ...(schema.format === undefined ? { isUnstated: true } : {}),
+          ...listedIn(schema),
         };
       case 'number':
         return { kind: 'number', exact: schema.format === 'decimal' };
@@ -562,6 +563,15 @@ function bare(schema: Schema): Schema {
   );
 }
 
+/** The integers that a schema lists, where it lists nothing else but null. */
+function listedIn(schema: Schema): { listed?: readonly string[] } {
+  const values = schema.const === undefined ? schema.enum : [schema.const];
+  const numbers = values?.filter(({ kind }) => kind !== 'null') ?? [];
+  const integers = numbers.flatMap((value) => (value.kind === 'number' ? (integerOf(value.text) ?? []) : []));
+  if (integers.length === 0 || integers.length < numbers.length) return {};
+  return { listed: [...new Set(integers.map(String))] };
+}
+
 function documentation(schema: Schema, titleIsName: boolean): Documented {
   return {
     ...(schema.title !== undefined && !titleIsName ? { title: schema.title } : {}),
@@ -606,7 +616,11 @@ function armName(type: Type): string {
 /** One type for values of two that have the same JSON type. */
 function joined(a: Type, b: Type): Type {
   if (a.kind === 'integer' && b.kind === 'integer')
-    return { kind: 'integer', width: widerOf(a.width, b.width) };
+    return {
+      kind: 'integer',
+      width: widerOf(a.width, b.width),
+      ...(a.listed && b.listed && { listed: [...new Set([...a.listed, ...b.listed])] }),
+    };
   const numeric = (type: Type) => type.kind === 'integer' || type.kind === 'number';
   if (numeric(a) && numeric(b)) {
     const exact = [a, b].some(

@@ -15,8 +15,16 @@ export type Type =
   | { readonly kind: 'boolean' }
   /** `form`: what the schema says that the text is; `dates`: whether it is to be of a type of the language's own. */
   | { readonly kind: 'string'; readonly form?: TextForm; readonly dates?: DatesRule }
-  /** `isUnstated`: the schema says no width; languages whose integers have less than 64 bits may take their own. */
-  | { readonly kind: 'integer'; readonly width: IntegerWidth; readonly isUnstated?: true }
+  /**
+   * `isUnstated`: the schema says no width; languages whose integers have less than 64 bits may take their own. `listed`: the
+   * digits of all that there are, where the schema lists them.
+   */
+  | {
+      readonly kind: 'integer';
+      readonly width: IntegerWidth;
+      readonly isUnstated?: true;
+      readonly listed?: readonly string[];
+    }
   /** `exact`: with more digits than a double carries. */
   | { readonly kind: 'number'; readonly exact: boolean }
   /** One string and no other. */

@@ -1,5 +1,8 @@
 import type { IntegerWidth } from '../../core/json/number.js';
 import type { TextForm, Type } from '../../core/model/types.js';
+import { listedIntegers } from './listed.js';
+
+type IntegerType = Extract<Type, { readonly kind: 'integer' }>;
 
 /** How a language spells types. @typeParam T what a spelling is: mostly a text */
 export interface TypeSpelling<T = string> {
@@ -9,6 +12,8 @@ export interface TypeSpelling<T = string> {
   string(form: TextForm | undefined): T;
   /** @param isUnstated set where the schema says no width */
   integer(width: IntegerWidth, isUnstated: boolean): T;
+  /** The type of a few integers and no others; as any integer when not given, or where it gives none. */
+  listed?(values: readonly string[], integer: IntegerType): T | undefined;
   number(exact: boolean): T;
   /** The type of one word; as any text when not given. */
   literal?(value: string): T;
@@ -40,8 +45,11 @@ export function spell<T = string>(type: Type, by: TypeSpelling<T>): T {
       return by.string(type.form);
     case 'literal':
       return by.literal === undefined ? by.string(undefined) : by.literal(type.value);
-    case 'integer':
-      return by.integer(type.width, type.isUnstated === true);
+    case 'integer': {
+      const values = listedIntegers(type);
+      const listed = values === undefined ? undefined : by.listed?.(values, type);
+      return listed ?? by.integer(type.width, type.isUnstated === true);
+    }
     case 'number':
       return by.number(type.exact);
     case 'list':

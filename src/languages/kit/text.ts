@@ -1,5 +1,5 @@
 import wrapAnsi from 'wrap-ansi';
-import type { Documented } from '../../core/model/types.js';
+import type { Documented, Type } from '../../core/model/types.js';
 
 /** How a language writes characters that may not stand in a literal as they are. */
 export interface Escapes {
@@ -61,15 +61,25 @@ export function proseLines(text: string, width: number): string[] {
   ]);
 }
 
-/** The paragraphs of a title and a description, either of which may be missing. */
+/**
+ * The paragraphs of a title and a description, either of which may be missing, and the integers that a field has, where the
+ * schema lists them.
+ */
 export function proseOf(documented: {
   readonly title?: string;
   readonly description?: string;
+  readonly type?: Type;
 }): string | undefined {
-  const parts = [documented.title, documented.description]
+  const parts = [documented.title, documented.description, aboutListed(documented.type)]
     .map((part) => withoutTags(part ?? ''))
     .filter((part) => proseLines(part, Infinity).length > 0);
   return parts.length === 0 ? undefined : parts.join('\n\n');
+}
+
+function aboutListed(type: Type | undefined): string | undefined {
+  if (type?.kind !== 'integer' || type.listed === undefined) return undefined;
+  const [first, ...others] = type.listed;
+  return others.length === 0 ? `Always ${first!}.` : `One of ${type.listed.join(', ')}.`;
 }
 
 /** Text in which nothing tells a tool something: no tag, no fence of code, no prompt, no directive. */
@@ -84,7 +94,7 @@ function withoutTags(text: string): string {
 }
 
 /** The same with what is said of what is deprecated; empty when there is nothing to say. */
-export function proseWithMark(documented: Documented, mark: string): string {
+export function proseWithMark(documented: Documented & { readonly type?: Type }, mark: string): string {
   return [proseOf(documented), documented.deprecated ? mark : undefined].filter(Boolean).join('\n\n');
 }
 

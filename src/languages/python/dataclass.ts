@@ -1,4 +1,5 @@
 import { needsDigits, typesIn, type RecordType, type TypeModel } from '../../core/model/types.js';
+import { listedIntegers } from '../kit/listed.js';
 import { group, indent, lines, softline, type Doc } from '../kit/layout.js';
 import { snakeCase } from '../kit/names.js';
 import type { Presence } from '../kit/presence.js';
@@ -109,6 +110,7 @@ class Emitter extends PythonEmitter {
         digits: needsDigits(model, false) || (records && unknown === 'keep'),
         keyed: tests.includes('key'),
         keys: open || reject || alike,
+        listed: types.some((type) => listedIntegers(type) !== undefined),
         open,
         records,
         recursive: text.includes(': TypeAlias ='),

@@ -28,6 +28,7 @@ import { allocate, identifier, namesOfPayloads, pascalCasing, snakeCase, type Ca
 import { unionsToldByWord, type ToldUnions } from '../kit/plan.js';
 import { presenceOf, type Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
+import { saidByType } from '../kit/listed.js';
 import { deprecatedMark, proseLines, proseOf, proseWithMark } from '../kit/text.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
 import { docstring, moduleName, python, width } from './text.js';
@@ -97,6 +98,7 @@ export abstract class PythonEmitter {
       string: () => 'str',
       literal: (value) => `Literal[${python(value)}]`,
       integer: () => 'int',
+      listed: (values) => `Literal[${values.join(', ')}]`,
       number: () => 'float',
       list: (items) => `list[${items}]`,
       map: (values) => `dict[str, ${values}]`,
@@ -240,7 +242,7 @@ export abstract class PythonEmitter {
 
   private row(record: RecordType, field: RecordField, type: Doc, initial: string | undefined): Doc {
     const name = this.names.field(record.name, field.key);
-    return lines(...comment(field), this.declared(name, field.key, type, initial));
+    return lines(...comment(saidByType(field)), this.declared(name, field.key, type, initial));
   }
 
   private choice(choice: ChoiceType): Doc {
@@ -388,7 +390,7 @@ function documentation(documented: Documented): Doc[] {
   return prose === '' ? [] : [docstring(prose, 4)];
 }
 
-function comment(documented: Documented): Doc[] {
+function comment(documented: Documented & { readonly type?: Type }): Doc[] {
   const text = proseWithMark(documented, deprecatedMark);
   return text === '' ? [] : proseLines(text, width - 6).map((each) => (each === '' ? '#' : `# ${each}`));
 }

@@ -6,6 +6,7 @@ import type {
   TypeModel,
   UnionType,
 } from '../../core/model/types.js';
+import { listedIntegers } from '../kit/listed.js';
 import { group, ifBreak, indent, join, layOut, line, lines, softline, type Doc } from '../kit/layout.js';
 import { ModelNames } from '../kit/model-names.js';
 import { camelCase, pascalCasing } from '../kit/names.js';
@@ -264,10 +265,12 @@ class Emitter extends TypeScriptEmitter {
         return decorator(['IsString', ...each]);
       case 'boolean':
         return decorator(['IsBoolean', ...each]);
-      case 'integer':
-        return isWide(type)
-          ? undefined
-          : decorator([type.width === 'int32' ? 'IsInt' : 'IsSafeInt', ...each]);
+      case 'integer': {
+        if (isWide(type)) return undefined;
+        const listed = listedIntegers(type);
+        if (listed !== undefined) return this.oneOf(listed, each, this.reader(type));
+        return decorator([type.width === 'int32' ? 'IsInt' : 'IsSafeInt', ...each]);
+      }
       case 'number':
         if (type.exact || this.digits) return undefined;
         return decorator(each.length === 0 ? ['IsNumber'] : ['IsNumber', '{}', ...each]);
@@ -275,16 +278,18 @@ class Emitter extends TypeScriptEmitter {
         return decorator(['Equals', quoted(type.value), ...each]);
       case 'choice': {
         const { open, values } = this.model.choices.find(({ name }) => name === type.name)!;
-        return open ? decorator(['IsString', ...each]) : this.oneOf(values, each, this.late(type.name));
+        return open
+          ? decorator(['IsString', ...each])
+          : this.oneOf(values.map(quoted), each, this.late(type.name));
       }
       default:
         return undefined;
     }
   }
 
-  /** @param reader what reads the words, where they are too many for a line */
+  /** @param values as they are written @param reader what reads them, where they are too many for a line */
   private oneOf(values: readonly string[], each: readonly string[], reader: Doc): Doc {
-    const flat = `@IsIn([${values.map(quoted).join(', ')}]${each.map((one) => `, ${one}`).join('')})`;
+    const flat = `@IsIn([${values.join(', ')}]${each.map((one) => `, ${one}`).join('')})`;
     if (flat.length <= width - 2) return flat;
     return as(each.length === 0 ? reader : call('list', [reader]));
   }

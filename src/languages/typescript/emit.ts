@@ -13,6 +13,7 @@ import { typesIn, typesWithin } from '../../core/model/types.js';
 import type { IntegerWidth } from '../../core/json/number.js';
 import { byJsonType } from '../kit/by-json-type.js';
 import { isComposite } from '../kit/containment.js';
+import { listedIntegers } from '../kit/listed.js';
 import { blocks, indent, layOut, lines, type Doc } from '../kit/layout.js';
 import { allocate, namesOfPayloads, pascalCasing } from '../kit/names.js';
 import { unionsToldByWord, type ToldArm, type ToldUnions } from '../kit/plan.js';
@@ -304,8 +305,10 @@ export abstract class TypeScriptEmitter {
         return 'flag';
       case 'string':
         return 'text';
-      case 'integer':
-        return isWide(type) ? 'wideInteger' : 'integer';
+      case 'integer': {
+        const listed = isWide(type) ? undefined : listedIntegers(type);
+        return listed === undefined ? (isWide(type) ? 'wideInteger' : 'integer') : call('word', listed);
+      }
       case 'number':
         return type.exact ? 'decimal' : 'double';
       case 'literal':
@@ -340,6 +343,7 @@ export abstract class TypeScriptEmitter {
       boolean: () => 'boolean',
       string: () => 'string',
       integer: (width, isUnstated) => (isWide({ width, isUnstated }) ? 'bigint' : 'number'),
+      listed: (values, integer) => (isWide(integer) ? undefined : values.join(' | ')),
       number: (exact) => (exact ? 'number | WideNumber' : 'number'),
       literal: quoted,
       // A list of what is one of several, unless these are inside something else already.

@@ -1,4 +1,5 @@
-import type { Documented } from '../../core/model/types.js';
+import type { Documented, Type } from '../../core/model/types.js';
+import { saidByType } from '../kit/listed.js';
 import { group, ifBreak, indent, join, line, lines, softline, type Doc } from '../kit/layout.js';
 import { hex, literal, proseLines, proseOf, withoutEnds } from '../kit/text.js';
 
@@ -58,8 +59,11 @@ export function annotated(arms: readonly Doc[]): Doc {
 }
 
 /** A documentation comment, or nothing. */
-export function documentation(documented: Documented, extra: readonly string[] = []): Doc[] {
-  const prose = proseOf(documented);
+export function documentation(
+  documented: Documented & { readonly type?: Type },
+  extra: readonly string[] = [],
+): Doc[] {
+  const prose = proseOf(saidByType(documented));
   return comment([
     ...(prose === undefined ? [] : proseLines(prose, width - 8)),
     ...extra,

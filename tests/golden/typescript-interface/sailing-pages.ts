@@ -159,8 +159,8 @@ const double: Read<number> = (value) => {
   throw misfit(value, "a number that a double holds");
 };
 
-/** One of the words and no other. */
-function word<T extends string>(...words: readonly T[]): Read<T> {
+/** One of the words or numbers and no other. */
+function word<T extends string | number>(...words: readonly T[]): Read<T> {
   const known: ReadonlySet<unknown> = new Set(words);
   return (value) => {
     if (known.has(value)) return value as T;

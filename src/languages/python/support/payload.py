@@ -250,6 +250,11 @@ def _kinds(hint: Any) -> _Kinds:
         #: else
         return kinds
         #: end
+    #: if listed
+    if origin is Literal and isinstance(args[0], int):
+        listed = partial(_listed, frozenset(args))
+        return {int: listed, float: listed}
+    #: end
     #: if words
     if origin is Literal:
         return {str: partial(_word, frozenset(args))}
@@ -281,7 +286,12 @@ def _misfit(
     """The same error, seen from what is around it."""
     path = getattr(error, "path", [])
     if isinstance(error, KeyError):
+        #: if listed
+        own = kinds.get(float)
+        whole = own is _whole or isinstance(own, partial)
+        #: else
         whole = kinds.get(float) is _whole
+        #: end
         skipped = {_Nothing, float if whole else int if float in kinds else None}
         wanted = dict.fromkeys(_NAMES[kind] for kind in kinds if kind not in skipped)
         error = PayloadError(f"{_NAMES[type(item)]} instead of {' or '.join(wanted)}")
@@ -373,6 +383,14 @@ def _word(known: frozenset[str], word: str) -> str:
     if word in known:
         return word
     raise PayloadError(f"{word!r} is none of {', '.join(sorted(known))}")
+
+
+#: end
+#: if listed
+def _listed(known: frozenset[int], number: float) -> int:
+    if number in known:
+        return int(number)
+    raise PayloadError(f"{number} is none of {', '.join(map(str, sorted(known)))}")
 
 
 #: end
