@@ -56,6 +56,9 @@ describe('new payloads', () => {
       { anyOf: [{ enum: ['x'] }, { type: 'null' }] },
       '"x" or null',
     ],
+    ['an integer that is not listed', { enum: [1, 2] }, ['{"a":3}'], { type: 'integer' }, 'integer'],
+    ['a fraction beside listed integers', { enum: [1, 2] }, ['{"a":1.5}'], { type: 'number' }, 'number'],
+    ['an integer beside listed numbers', { enum: [1, 2.5] }, ['{"a":3}'], { type: 'number' }, 'number'],
     [
       'a wider integer',
       { type: 'integer', format: 'int32', description: 'kept' },

@@ -122,6 +122,7 @@ export class Learner {
   private otherType(use: Schema, target: Schema, value: JsonValue, steps: readonly PlaceStep[]): void {
     if (value.kind === 'number' && typesOf(target).includes('integer')) {
       this.site(target, steps).decimal ??= this.mark(value);
+      this.testValues(target, value, steps);
       this.number({ ...target, type: ['number'] }, value.text, value, steps, target);
       return;
     }
@@ -206,13 +207,13 @@ export class Learner {
     });
   }
 
-  /** Choices and constants. */
   /** The keyword that lists the values of a schema, and they. */
   private listed(schema: Schema): [keyword: 'const' | 'enum', expected: JsonValue] | undefined {
     if (schema.const !== undefined) return ['const', schema.const];
     return schema.enum === undefined ? undefined : ['enum', json.list(schema.enum)];
   }
 
+  /** Choices and constants. */
   private testValues(schema: Schema, value: JsonValue, steps: readonly PlaceStep[]): void {
     const listed = this.listed(schema);
     if (listed === undefined || this.tester.meets(schema, ...listed, value)) return;

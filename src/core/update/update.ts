@@ -2,7 +2,14 @@ import type { ChoicePolicy } from '../infer/rule.js';
 import type { Steer } from '../infer/said.js';
 import { steerAt } from '../infer/steering.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
-import { formatOfWidth, widerOf, widthOfFormat } from '../json/number.js';
+import {
+  formatOfWidth,
+  integerOf,
+  integerWidthOf,
+  widerOf,
+  widthOfFormat,
+  type IntegerWidth,
+} from '../json/number.js';
 import { json, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
 import { datesKeyword, formOf } from '../model/dates.js';
@@ -10,7 +17,7 @@ import { compareMarks, type Mark } from '../observe/mark.js';
 import { totalAt } from '../observe/observation.js';
 import { definitionOf, resolveReference } from '../schema/resolve.js';
 import { definitionsSection, type Schema } from '../schema/schema.js';
-import { tagOf, typesOf } from './admit.js';
+import { tagOf, typeOf, typesOf } from './admit.js';
 import { withAlternatives, withNull } from './alternatives.js';
 import { describeSchema } from './describe.js';
 import type { Learner } from './learn.js';
@@ -91,7 +98,7 @@ class Update {
     for (const [keyword, first] of site.keywords) next = this.without(next, keyword, site, first);
     next = this.withDates(next, site);
     next = this.withWords(next, site);
-    next = this.withNumbers(next, site);
+    next = this.withNumbers(next, original, site);
     next = this.withFields(next, original, site);
     next = this.asList(next, site);
     next = this.withArms(next, site);
@@ -174,13 +181,14 @@ class Update {
     return this.note(site.steps, schema, wider, shown, first);
   }
 
-  private withNumbers(schema: Schema, { steps, width, decimal, exact }: Site): Schema {
+  private withNumbers(schema: Schema, original: Schema, { steps, width, decimal, exact }: Site): Schema {
     // Where values are listed and no type is named, a number is none of another kind.
     if (schema.type === undefined) return schema;
     if (decimal !== undefined) {
       const types = [...new Set(schema.type.map((type) => (type === 'integer' ? 'number' : type)))];
       // Integers that a double does not carry were seen, or may have been.
-      const widest = widerOf(widthOfFormat(schema.format), width?.needed ?? 'int32');
+      const promised = widthOfListed(original) ?? widthOfFormat(schema.format);
+      const widest = widerOf(promised, width?.needed ?? 'int32');
       const needsDigits = exact !== undefined || widerOf(widest, 'double-int') !== 'double-int';
       const wider = { ...schema, type: types, format: needsDigits ? 'decimal' : undefined };
       return this.note(steps, schema, wider, 'a number with a fraction or an exponent', decimal);
@@ -260,8 +268,18 @@ class Update {
 function typed(schema: Schema, before: Schema): Schema {
   if (schema.type !== undefined) return schema;
   const values = before.const === undefined ? before.enum : [before.const];
-  const types = values?.map((value) => (value.kind === 'list' ? ('array' as const) : value.kind));
-  return types === undefined ? schema : { ...schema, type: [...new Set(types)] };
+  if (values === undefined) return schema;
+  const types = [...new Set(values.map(typeOf))];
+  return { ...schema, type: types.includes('number') ? types.filter((type) => type !== 'integer') : types };
+}
+
+/** The width of the integers that a schema lists. */
+function widthOfListed(schema: Schema): IntegerWidth | undefined {
+  const values = schema.const === undefined ? schema.enum : [schema.const];
+  const integers = values?.flatMap((value) => (value.kind === 'number' ? (integerOf(value.text) ?? []) : []));
+  return integers === undefined || integers.length === 0
+    ? undefined
+    : integers.map(integerWidthOf).reduce(widerOf);
 }
 
 function isSorted(values: readonly JsonValue[]): boolean {
