@@ -2,14 +2,7 @@ import type { ChoicePolicy } from '../infer/rule.js';
 import type { Steer } from '../infer/said.js';
 import { steerAt } from '../infer/steering.js';
 import { formatPlace, type PlaceStep } from '../json/pointer.js';
-import {
-  formatOfWidth,
-  integerOf,
-  integerWidthOf,
-  widerOf,
-  widthOfFormat,
-  type IntegerWidth,
-} from '../json/number.js';
+import { formatOfWidth, widerOf, widthOfFormat } from '../json/number.js';
 import { json, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
 import { datesKeyword, formOf } from '../model/dates.js';
@@ -136,7 +129,7 @@ class Update {
       return this.note(
         site.steps,
         schema,
-        typed({ ...schema, [keyword]: undefined }, schema),
+        typed({ ...schema, [keyword]: undefined }, schema, site),
         because,
         first,
       );
@@ -182,13 +175,12 @@ class Update {
   }
 
   private withNumbers(schema: Schema, original: Schema, { steps, width, decimal, exact }: Site): Schema {
-    // Where values are listed and no type is named, a number is none of another kind.
-    if (schema.type === undefined) return schema;
+    // Where values are listed and no type is named, what they are is said as they go.
+    if (original.type === undefined || schema.type === undefined) return schema;
     if (decimal !== undefined) {
       const types = [...new Set(schema.type.map((type) => (type === 'integer' ? 'number' : type)))];
       // Integers that a double does not carry were seen, or may have been.
-      const promised = widthOfListed(original) ?? widthOfFormat(schema.format);
-      const widest = widerOf(promised, width?.needed ?? 'int32');
+      const widest = widerOf(widthOfFormat(schema.format), width?.needed ?? 'int32');
       const needsDigits = exact !== undefined || widerOf(widest, 'double-int') !== 'double-int';
       const wider = { ...schema, type: types, format: needsDigits ? 'decimal' : undefined };
       return this.note(steps, schema, wider, 'a number with a fraction or an exponent', decimal);
@@ -264,22 +256,16 @@ class Update {
   }
 }
 
-/** A schema that lost its values still says of which type they were. */
-function typed(schema: Schema, before: Schema): Schema {
+/** A schema that lost its values still says of which type they were, with those that it did not list. */
+function typed(schema: Schema, before: Schema, { decimal, exact, width }: Site): Schema {
   if (schema.type !== undefined) return schema;
   const values = before.const === undefined ? before.enum : [before.const];
   if (values === undefined) return schema;
-  const types = [...new Set(values.map(typeOf))];
-  return { ...schema, type: types.includes('number') ? types.filter((type) => type !== 'integer') : types };
-}
-
-/** The width of the integers that a schema lists. */
-function widthOfListed(schema: Schema): IntegerWidth | undefined {
-  const values = schema.const === undefined ? schema.enum : [schema.const];
-  const integers = values?.flatMap((value) => (value.kind === 'number' ? (integerOf(value.text) ?? []) : []));
-  return integers === undefined || integers.length === 0
-    ? undefined
-    : integers.map(integerWidthOf).reduce(widerOf);
+  const types = new Set(values.map(typeOf));
+  if (decimal !== undefined) types.add('number');
+  if (types.has('number')) types.delete('integer');
+  const format = exact !== undefined ? 'decimal' : width && formatOfWidth(width.needed);
+  return { ...schema, type: [...types], format: schema.format ?? format };
 }
 
 function isSorted(values: readonly JsonValue[]): boolean {
