@@ -72,6 +72,13 @@ if ! "$python/bin/python3" -c 'import msgspec' 2> /dev/null; then
   "$python/bin/pip" install --quiet pydantic==2.14.4 msgspec==0.23.0 ruff==0.17.6 mypy==2.4.1 black==26.1.0 pyright==1.1.414
 fi
 
+# Later versions of Node.js, on which the package is installed and run.
+for version in 22.23.3 24.21.0; do
+  folder=tests/.tools/node-${version%%.*}
+  if [ -x "$folder/node_modules/node/bin/node" ]; then continue; fi
+  npm install --silent --no-save --no-audit --no-fund --prefix "$folder" "node@$version"
+done
+
 # What Debian has of these is old.
 tools=tests/.tools/clang
 if [ ! -x "$tools/bin/clang-tidy" ]; then

@@ -21,7 +21,7 @@ const results = await new Stryker({
   concurrency: availableParallelism(),
   reporters: ['progress'],
   tempDirName: '.mutation',
-  ignorePatterns: ['dist', 'tests/golden', 'tests/snapshots', 'docs'],
+  ignorePatterns: ['dist', 'tests/.tools', 'tests/golden', 'tests/snapshots', 'docs'],
   allowEmpty: true,
   timeoutMS: 20_000,
 }).runMutationTest();

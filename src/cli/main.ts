@@ -4,7 +4,8 @@ import { nearest } from '../core/nearest.js';
 import { closing, commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
-import { out, print, renderError, say, whenOutputFails } from './print.js';
+import { fillColumns, out, print, renderError, say, whenOutputFails } from './print.js';
+import { widthHelp } from './described.js';
 import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
@@ -85,6 +86,10 @@ function parser(args: readonly string[]) {
       default: false,
       describe: 'show where in Skevo an error comes from',
     })
+    .option('width', { type: 'number', describe: widthHelp })
+    .middleware(({ width }) => {
+      if (width !== undefined) fillColumns(width);
+    }, true)
     .parserConfiguration({
       'camel-case-expansion': false,
       'duplicate-arguments-array': true,
@@ -92,7 +97,7 @@ function parser(args: readonly string[]) {
     })
     .strict()
     .demandCommand(1, 'a command is needed')
-    .wrap(Math.min(100, out.isTerminal ? out.width : 100))
+    .wrap(Math.min(100, out.width))
     .exitProcess(false)
     .showHelpOnFail(false)
     .epilog(closing)

@@ -1,10 +1,24 @@
 import { SkevoError } from '../core/error.js';
 import type { Note, Notes } from '../core/note.js';
-import { terminalOf, type Terminal } from '../report/terminal.js';
+import { fewestColumns, terminalOf, widened, type Terminal } from '../report/terminal.js';
 import { showable, visible } from '../report/visible.js';
 
-export const out: Terminal = terminalOf(process.stdout);
-export const talk: Terminal = terminalOf(process.stderr);
+export let out: Terminal = terminalOf(process.stdout);
+export let talk: Terminal = terminalOf(process.stderr);
+
+/**
+ * Lays out what is printed from now on for so many columns.
+ * @throws SkevoError for what is no width
+ */
+export function fillColumns(width: number): void {
+  if (!Number.isInteger(width) || width < fewestColumns)
+    throw new SkevoError(
+      `--width takes columns, ${fewestColumns} or more`,
+      'Leave it out to take those of the terminal, or 200 in a pipe.',
+    );
+  out = widened(out, width);
+  talk = widened(talk, width);
+}
 
 /** Results: to the standard output, ending in a line feed. All that is printed goes through here or through `say`. */
 export function print(text: string): void {

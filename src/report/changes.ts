@@ -18,7 +18,7 @@ export function renderChanges(changes: readonly SchemaChange[], { width, colours
     { title: 'was', least: 12 },
     { title: 'now', least: 16 },
     { title: 'because', least: 14, spare: 1 },
-    { title: 'first seen' },
+    { title: 'first seen', least: 16 },
   ];
   return table(columns, rows, width, colours.strong);
 }

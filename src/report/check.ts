@@ -6,7 +6,7 @@ import type { JsonValue } from '../core/json/value.js';
 import type { Unproven } from '../core/roundtrip/unproven.js';
 import type { LanguageResult } from '../workbench/check.js';
 import type { CheckResult } from '../workbench/check-all.js';
-import { shorten } from './text.js';
+import { hanging, shorten } from './text.js';
 import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
@@ -121,8 +121,9 @@ function notes(languages: readonly LanguageResult[], terminal: Terminal): string
 function limits(languages: readonly LanguageResult[], { width, colours }: Terminal): string[] {
   const lines = languages.flatMap(({ language, style, limits: own }) =>
     own.map(({ way, says, count }) =>
-      shorten(
-        `  ${colours.warn('limit')}     ${language} ${visible(style)}, ${way}: ${says} (${count === 1 ? 'once' : `${count} times`})`,
+      hanging(
+        `  ${colours.warn('limit')}     `,
+        `${language} ${visible(style)}, ${way}: ${says} (${count === 1 ? 'once' : `${count} times`})`,
         width,
       ),
     ),
@@ -154,8 +155,9 @@ function renderNotes(group: Group, times: string, where: string, { width, colour
   const [first] = group;
   const at = `${first.payload}:${first.line}:${first.column}`;
   const change = `${excerpt(first.before, 24)} ${colours.faint('->')} ${excerpt(first.after, 24)}`;
-  return shorten(
-    `  ${colours.warn(first.kind.padEnd(9))} ${times} in ${where}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
+  return hanging(
+    `  ${colours.warn(first.kind.padEnd(9))} `,
+    `${times} in ${where}, as in ${change} at ${colours.faint(at)}: ${first.cause}`,
     width,
   );
 }

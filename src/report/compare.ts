@@ -23,8 +23,8 @@ export function renderComparison(changes: readonly ContractChange[], terminal: T
   const columns = [
     { title: 'place', least: 20 },
     { title: 'change', least: 16 },
-    { title: 'was', least: 12 },
-    { title: 'now', least: 12, spare: 1 },
+    { title: 'was', least: 12, isCut: true },
+    { title: 'now', least: 12, isCut: true, spare: 1 },
     { title: 'readers' },
     { title: 'writers' },
     { title: 'types' },

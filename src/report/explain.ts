@@ -1,6 +1,6 @@
 import { mostDoubtful, type Decision } from '../core/infer/infer.js';
 import { formatMark } from '../core/observe/mark.js';
-import { shellArgument } from './text.js';
+import { folded, shellArgument } from './text.js';
 import { visible } from './visible.js';
 import { table } from './table.js';
 import type { Terminal } from './terminal.js';
@@ -12,7 +12,7 @@ import type { Terminal } from './terminal.js';
  */
 export function renderDecisions(
   decisions: readonly Decision[],
-  { width, isTerminal, colours }: Terminal,
+  { width, isNarrow, colours }: Terminal,
   all = false,
 ): string {
   const shown = all ? decisions : [...decisions].filter(isWorthSaying).sort(byDoubt);
@@ -30,13 +30,12 @@ export function renderDecisions(
     { title: 'first seen', least: 20, spare: 2 },
     { title: 'otherwise', least: 12, spare: 1 },
   ];
-  const folded = decisions.length - shown.length;
-  const without = colours.faint(
-    `and ${folded} that go without saying: skevo outline --why PLACE tells those of a place, --json all`,
-  );
-  if (shown.length === 0) return without.replace('and ', '');
-  const written = table(columns, rows, isTerminal ? width : Infinity, colours.strong);
-  return folded === 0 ? written : `${written}\n${without}`;
+  const silent = decisions.length - shown.length;
+  const room = isNarrow ? width : Infinity;
+  const without = `${silent} that go without saying: skevo outline --why PLACE tells those of a place, --json all`;
+  if (shown.length === 0) return colours.faint(folded(without, room));
+  const written = table(columns, rows, room, colours.strong);
+  return silent === 0 ? written : `${written}\n${colours.faint(folded(`and ${without}`, room))}`;
 }
 
 /** The least certain decisions, a line each, and what to give to decide them otherwise. */

@@ -39,7 +39,7 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
     { title: 'type', least: 18 },
     { title: 'present', align: 'right' },
     { title: 'null', align: 'right' },
-    { title: 'example', least: 12, spare: 1 },
+    { title: 'example', least: 12, isCut: true, spare: 1 },
   ];
   return table(
     columns,

@@ -1,19 +1,21 @@
 import Table from 'cli-table3';
 import stringWidth from 'string-width';
-import { shorten } from './text.js';
+import { folded, shorten } from './text.js';
 
 export interface Column {
   readonly title: string;
   readonly align?: 'left' | 'right';
   /** The column is left out when the table would not fit, the highest number first. */
   readonly spare?: number;
-  /** Cells may be cut to this width when the table would not fit. */
+  /** Cells may be folded to this width when the table would not fit. */
   readonly least?: number;
+  /** Cells are cut instead of folded: the beginning of a value says enough. */
+  readonly isCut?: boolean;
 }
 
 const gap = 2;
 
-/** Rows in columns without rules, at most `width` wide where columns can be cut or left out. */
+/** Rows in columns without rules, at most `width` wide where columns can be folded, cut or left out. */
 export function table(
   columns: readonly Column[],
   rows: readonly (readonly string[])[],
@@ -35,7 +37,7 @@ export function table(
     if (spare === undefined) break;
     shown = shown.filter((each) => each !== spare);
   }
-  // What does not fit is taken from the widest column that may still be cut.
+  // What does not fit is taken from the widest column that may still be narrower.
   const widths = shown.map(({ i }) => natural(i));
   for (let excess = total(natural) - width; excess > 0; excess--) {
     const cuttable = shown.map(({ i }, k) => (widths[k]! > least(i) ? widths[k]! : 0));
@@ -44,13 +46,20 @@ export function table(
     widths[cuttable.indexOf(widest)]!--;
   }
   // Cells are padded here, so that a right-aligned one keeps its distance from the next column too.
-  const cell = (text: string, k: number): string => {
+  const cell = (text: string, k: number): string =>
+    text
+      .split('\n')
+      .map((line) => padded(line, k))
+      .join('\n');
+  const padded = (text: string, k: number): string => {
     const space = ' '.repeat(Math.max(0, widths[k]! - stringWidth(text)));
-    const padded = shown[k]!.column.align === 'right' ? space + text : text + space;
-    return k === shown.length - 1 ? padded : padded + ' '.repeat(gap);
+    const filled = shown[k]!.column.align === 'right' ? space + text : text + space;
+    return k === shown.length - 1 ? filled : filled + ' '.repeat(gap);
   };
+  const fitted = (text: string, k: number): string =>
+    shown[k]!.column.isCut ? shorten(text, widths[k]!) : folded(text, widths[k]!);
   const titles = shown.map(({ column }, k) => cell(head(column.title), k));
-  const cells = rows.map((row) => shown.map(({ i }, k) => cell(shorten(row[i] ?? '', widths[k]!), k)));
+  const cells = rows.map((row) => shown.map(({ i }, k) => cell(fitted(row[i] ?? '', k), k)));
   const printed: string[] = [];
   // Laying out takes the square of the rows, and every cell has its width already: some at a time.
   for (let from = 0; from === 0 || from < cells.length; from += rowsAtATime) {

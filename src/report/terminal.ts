@@ -2,9 +2,10 @@ import pc from 'picocolors';
 
 /** How a stream shows text. */
 export interface Terminal {
-  /** Columns to fill; a pipe counts as 200. */
+  /** Columns to fill; a pipe counts as 200 unless somebody says otherwise. */
   readonly width: number;
-  readonly isTerminal: boolean;
+  /** Whether the width is one that somebody reads at, so that what is longer is folded or cut. */
+  readonly isNarrow: boolean;
   /** Whether it is shown colours. */
   readonly isColoured: boolean;
   readonly colours: Colours;
@@ -19,6 +20,14 @@ export interface Colours {
   readonly name: (text: string) => string;
 }
 
+/** The fewest columns that tables are laid out for. */
+export const fewestColumns = 30;
+
+/** The same with as many columns as somebody asks for. */
+export function widened(terminal: Terminal, width: number): Terminal {
+  return { ...terminal, width, isNarrow: true };
+}
+
 /** Colour only on a terminal, and never when NO_COLOR is set to anything. */
 export function terminalOf(stream: NodeJS.WriteStream): Terminal {
   const noColour = process.env['NO_COLOR'];
@@ -26,8 +35,8 @@ export function terminalOf(stream: NodeJS.WriteStream): Terminal {
     stream.isTTY === true && (noColour === undefined || noColour === '') && process.env['TERM'] !== 'dumb';
   const { bold, dim, green, red, yellow, cyan } = pc.createColors(enabled);
   return {
-    width: stream.isTTY ? Math.max(stream.columns || 80, 30) : 200,
-    isTerminal: stream.isTTY === true,
+    width: stream.isTTY ? Math.max(stream.columns || 80, fewestColumns) : 200,
+    isNarrow: stream.isTTY === true,
     isColoured: enabled,
     colours: { strong: bold, faint: dim, good: green, bad: red, warn: yellow, name: cyan },
   };

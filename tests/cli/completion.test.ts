@@ -49,6 +49,7 @@ describe('what may be typed next', () => {
       '--help',
       '--version',
       '--debug',
+      '--width',
     ]);
   });
 

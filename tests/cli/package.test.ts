@@ -1,13 +1,18 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { basename, delimiter, join, resolve } from 'node:path';
 import { expect, test } from 'vitest';
 import { addFiles, workspace } from '../support.js';
 
+/** Where later versions of Node.js are, if they were installed. */
+const versions = ['22', '24']
+  .map((version) => resolve(`tests/.tools/node-${version}/node_modules/node/bin`))
+  .filter((bin) => existsSync(join(bin, 'node')));
+
 test('the package installs elsewhere, and its command and library run there', () => {
   const folder = workspace({ 'a.json': '{"id":9007199254740993}', 'package.json': '{"type":"module"}' });
-  const run = (file: string, args: string[], cwd = folder) => {
-    const ran = spawnSync(file, args, { cwd, encoding: 'utf8' });
+  const run = (file: string, args: string[], cwd = folder, env = process.env) => {
+    const ran = spawnSync(file, args, { cwd, env, encoding: 'utf8' });
     expect(ran.status, ran.stdout + ran.stderr).toBe(0);
     return ran.stdout;
   };
@@ -55,6 +60,20 @@ console.log(text);
   });
   run('node', [join(folder, 'node_modules', 'typescript-native', 'bin', 'tsc'), '-p', '.']);
   expect(run('node', ['use.js'])).toContain('"title":"Sailing"');
+
+  // The same on later versions, the library and the command, with workers and programs of its own.
+  expect(versions.length > 0 || process.env['SKEVO_ALL_LANGUAGES'] === undefined).toBe(true);
+  addFiles(folder, { 'lines.ndjson': '{"id":1,"text":"ferry"}\n'.repeat(1_000_000) });
+  for (const bin of versions) {
+    const env = { ...process.env, PATH: `${bin}${delimiter}${process.env['PATH']}` };
+    const node = (...args: string[]) => run(join(bin, 'node'), args, folder, env);
+    expect(`node-${node('--version').slice(1, 3)}`).toBe(basename(resolve(bin, '../../..')));
+    expect(node('use.js')).toContain('"title":"Sailing"');
+    const skevo = 'node_modules/skevo/dist/skevo.js';
+    expect(node(skevo, 'infer', 'a.json', 'lines.ndjson', '--workers', '2', '--quiet')).toContain('"int64"');
+    const report = node(skevo, 'check', 's.json', 'a.json', '--language', 'typescript,typescript:interface');
+    expect(report.match(/1 of 1 .*nothing lost/gm)).toHaveLength(2);
+  }
 
   // The page about the library, as it stands there.
   const examples = [...readFileSync('docs/library.md', 'utf8').matchAll(/^```ts\n([\s\S]*?)^```$/gm)];

@@ -81,7 +81,7 @@ export const options = (argv: Argv) =>
     .option('workers', {
       type: 'number',
       requiresArg: true,
-      describe: 'threads for large files of lines; one for each core when not given',
+      describe: 'threads for large files of lines; one a core when not given',
     })
     .option('update', {
       type: 'string',
@@ -112,7 +112,7 @@ export const options = (argv: Argv) =>
     .option('json', {
       type: 'boolean',
       default: false,
-      describe: 'schema, decisions and notes as one JSON document',
+      describe: 'schema, decisions and notes as one document',
     });
 
 /** Infers a JSON Schema and prints it, or the reasons for it; or teaches an existing one. */

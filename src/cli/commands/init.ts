@@ -40,7 +40,7 @@ export const options = (argv: Argv) =>
     .option('language', {
       type: 'string',
       requiresArg: true,
-      describe: 'languages to generate; when not given, those that the folder is written in',
+      describe: 'languages to generate; those of the folder when not given',
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 

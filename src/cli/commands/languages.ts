@@ -133,7 +133,12 @@ export async function run(given: object): Promise<void> {
   );
   print(
     table(
-      [{ title: 'language' }, { title: 'style' }, { title: 'what is written', spare: 1 }, { title: 'here' }],
+      [
+        { title: 'language' },
+        { title: 'style' },
+        { title: 'what is written', spare: 1 },
+        { title: 'here', least: 30 },
+      ],
       rows,
       out.width,
       colours.strong,

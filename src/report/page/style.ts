@@ -22,7 +22,7 @@ export const style = `
 :root[data-theme="light"] { color-scheme: light; }
 * { box-sizing: border-box; }
 body { margin: 0; background: var(--ground); color: var(--ink); font: 15px/1.45 system-ui, sans-serif; }
-code, pre, .place { font-family: ui-monospace, "DejaVu Sans Mono", monospace; font-size: 13px; }
+code, pre, .place { font-family: ui-monospace, "DejaVu Sans Mono", monospace; font-size: 13px; unicode-bidi: isolate; }
 header, main { max-width: 1360px; margin: 0 auto; padding: 0 24px; }
 header { display: flex; flex-wrap: wrap; gap: 8px 20px; align-items: baseline; padding-top: 22px; }
 h1 { font-size: 22px; margin: 0; }
