@@ -1,4 +1,5 @@
 import { SkevoError } from '../core/error.js';
+import { counted } from '../core/words.js';
 import { parseJson } from '../core/json/parse.js';
 import { json } from '../core/json/value.js';
 import { writeJson } from '../core/json/write.js';
@@ -141,7 +142,7 @@ async function tell(
   if (chosen.quiet) return;
   if (changes.length > 0 && !chosen.json && !chosen.explain) say(renderChanges(changes, talk));
   const { good, name } = talk.colours;
-  const what = changes.length === 1 ? '1 change' : `${changes.length} changes`;
+  const what = counted(changes.length, 'change');
   const payloads = count === 1 ? '1 payload says' : `${count} payloads say`;
   if (changes.length === 0) say(good(`${payloads} nothing new to ${path}`));
   else if (chosen.out !== undefined) say(`wrote ${name(chosen.out)} with ${what}`);

@@ -57,3 +57,8 @@ export function inWords(things: readonly string[]): string {
   const last = things.at(-1) ?? '';
   return things.length < 2 ? last : `${things.slice(0, -1).join(', ')} and ${last}`;
 }
+
+/** So many of something: `1 payload`, `3 payloads`. */
+export function counted(count: number, noun: string): string {
+  return `${count} ${count === 1 ? noun : `${noun}s`}`;
+}

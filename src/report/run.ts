@@ -1,4 +1,5 @@
 import type { Outcome } from '../project/run.js';
+import { counted } from '../core/words.js';
 import { lossesOf, renderCheck } from './check.js';
 import { renderDocuments } from './documents.js';
 import { renderChanges } from './changes.js';
@@ -46,10 +47,12 @@ function verdict({ check, contract }: Outcome, { colours }: Terminal): string {
   const { payloads, languages, unproven } = check!;
   const checked = languages.filter(({ state }) => state === 'checked').map(({ language }) => language);
   const missing = languages.filter(({ state }) => state === 'not-run').map(({ language }) => language);
-  if (contract.languages.length === 0) return colours.faint(`${payloads} payloads, no languages`);
+  if (contract.languages.length === 0) return colours.faint(`${counted(payloads, 'payload')}, no languages`);
   return [
     ...(checked.length > 0
-      ? [`${colours.good('nothing lost')} of ${payloads} payloads in ${[...new Set(checked)].join(', ')}`]
+      ? [
+          `${colours.good('nothing lost')} of ${counted(payloads, 'payload')} in ${[...new Set(checked)].join(', ')}`,
+        ]
       : []),
     ...(missing.length > 0
       ? [`${colours.warn('not run:')} ${[...new Set(missing)].join(', ')} (skevo languages says why)`]

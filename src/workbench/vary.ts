@@ -43,7 +43,7 @@ export function variantsOf(
       left === 0
         ? []
         : [
-            `${left} payloads that were made do not meet the schema and are left out: examples in it help where a pattern wants something special`,
+            `${left === 1 ? '1 payload that was made does' : `${left} payloads that were made do`} not meet the schema and ${left === 1 ? 'is' : 'are'} left out: examples in it help where a pattern wants something special`,
           ],
   };
 }

@@ -220,7 +220,7 @@ describe('files of partners', () => {
     expect(skevo(['init', 'in', '--language', 'typescript'], { cwd: folder }).code).toBe(0);
     const { code, out } = skevo(['run'], { cwd: folder });
     expect(out).toContain('nothing lost of 6 payloads');
-    expect(out).toContain('nothing lost of 1 payloads');
+    expect(out).toContain('nothing lost of 1 payload in');
     expect(code).toBe(0);
   });
 

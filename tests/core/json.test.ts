@@ -116,6 +116,37 @@ describe('parsing', () => {
     expect(caret.length).toBeLessThanOrEqual(shown.length + 1);
   });
 
+  test.each([
+    ['', 'Was the response saved?'],
+    ['{"a":', 'The text seems cut short: was the whole response saved?'],
+    ['[1', 'The text seems cut short: was the whole response saved?'],
+    ['{"a":1,}', 'Take out the comma before it.'],
+    ['[1,\n ]', 'Take out the comma before it.'],
+    ['{a:1}', 'Put the key in double quotes.'],
+    ["{'a':1}", 'JSON has double quotes alone.'],
+    ["['a']", 'JSON has double quotes alone.'],
+    ['{"a" 1}', 'Put a colon before it.'],
+    ['{"a":"b" "c":1}', 'Put a comma before it.'],
+    ['[1 2]', 'Put a comma before it.'],
+    ['[01]', 'Take the 0 out, or put it in quotes.'],
+    ['[.5]', 'A number is such as 0, -1.5 or 2e10.'],
+    ['[1.]', 'A number is such as 0, -1.5 or 2e10.'],
+    ['[NaN]', 'JSON has no NaN: write null, or put it in quotes.'],
+    ['[-Infinity]', 'JSON has no Infinity: write null, or put it in quotes.'],
+    ['{"a":undefined}', 'JSON has no undefined: write null, or put it in quotes.'],
+    ['[None]', 'JSON writes null, true and false.'],
+    ['[Nones]', 'Put text in double quotes.'],
+    ['[tru]', 'Write it whole, or put text in double quotes.'],
+    ['[1 // one\n]', 'JSON has no comments: take it out.'],
+    ['<notices/>', 'This looks like XML or HTML: --input says what else a file is written in.'],
+    [
+      '["\\q"]',
+      'Those are \\" \\\\ \\/ \\b \\f \\n \\r \\t and \\u with four digits; a backslash itself is \\\\.',
+    ],
+    ['["\\u12"]', 'Such as \\u00e9.'],
+    ['[1] []', 'If the file holds one payload a line, give it the ending .ndjson.'],
+  ])('of %j it is said what to do', (text, remedy) => expect(failure(text).remedy).toBe(remedy));
+
   test('bytes that are not UTF-8 are refused where they stand', () => {
     const error = failure(Uint8Array.of(0x22, 0x61, 0xff, 0x22));
     expect(error.message).toMatch(/not UTF-8/);

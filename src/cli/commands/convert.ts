@@ -14,7 +14,7 @@ import { SchemaValidator } from '../../core/schema/apply.js';
 import { readUnder } from '../../core/schema/conform.js';
 import { resolveReference } from '../../core/schema/resolve.js';
 import type { Schema } from '../../core/schema/schema.js';
-import { wordsOf } from '../../core/words.js';
+import { wordsOf, counted } from '../../core/words.js';
 import { isText } from '../../formats/write-as.js';
 import { convert, rejectedLine, type Changed, type Reason, type TargetName } from '../../formats/convert.js';
 import { formatNames } from '../../formats/format.js';
@@ -166,14 +166,9 @@ export async function run(given: object): Promise<void> {
     if (rejected > 0) process.exitCode = exitCode.findings;
     if (chosen.quiet) return;
     const where = chosen.out === undefined ? '' : ` to ${talk.colours.name(chosen.out)}`;
-    say(`${count} ${count === 1 ? 'payload' : 'payloads'} written${where}`);
+    say(`${counted(count, 'payload')} written${where}`);
     if (map?.back !== undefined) say(talk.colours.good('there and back, nothing is lost'));
-    if (rejected > 0)
-      say(
-        talk.colours.bad(
-          `${rejected} ${rejected === 1 ? 'payload' : 'payloads'} rejected to ${chosen.rejects!}`,
-        ),
-      );
+    if (rejected > 0) say(talk.colours.bad(`${counted(rejected, 'payload')} rejected to ${chosen.rejects!}`));
   } catch (error) {
     await rejects?.discard();
     throw error;

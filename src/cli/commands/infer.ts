@@ -1,4 +1,5 @@
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { counted } from '../../core/words.js';
 import type { Argv } from 'yargs';
 import { SkevoError } from '../../core/error.js';
 import { inferSchema, type Decision } from '../../core/infer/infer.js';
@@ -195,7 +196,7 @@ async function inferNew(chosen: InferOptions): Promise<void> {
     print(text);
   }
   if (chosen.out !== undefined && !chosen.quiet)
-    say(`wrote ${talk.colours.name(chosen.out)} from ${observation.payloads} payloads`);
+    say(`wrote ${talk.colours.name(chosen.out)} from ${counted(observation.payloads, 'payload')}`);
 }
 
 /** A schema in its language, and notes on what is called otherwise in it. */

@@ -52,7 +52,7 @@ export async function run(given: object): Promise<void> {
     throw new SkevoError(`there is a ${there} already`, 'Edit it, or remove it first.');
   const stat = statSync(chosen.from, { throwIfNoEntry: false });
   if (stat === undefined)
-    throw new SkevoError(`there is no ${chosen.from}`, 'Name a folder, or a .har file.');
+    throw new SkevoError(`there is no file or folder ${chosen.from}`, 'Name a folder, or a .har file.');
   const isRecording = stat.isFile() && /\.har$/i.test(chosen.from);
   if (stat.isFile() && !isRecording)
     throw new SkevoError(

@@ -1,4 +1,5 @@
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { counted } from '../../core/words.js';
 import type { Argv } from 'yargs';
 import { parsePlace } from '../../core/json/pointer.js';
 import { json } from '../../core/json/value.js';
@@ -83,11 +84,7 @@ export async function run(given: object): Promise<void> {
   print(renderOutline(rows, out));
   if (chosen.quiet) return;
   const files = inputs.length === 1 ? inputs[0]!.name : `${inputs.length} files`;
-  say(
-    talk.colours.faint(
-      `${observation.payloads} ${observation.payloads === 1 ? 'payload' : 'payloads'} in ${files}`,
-    ),
-  );
+  say(talk.colours.faint(`${counted(observation.payloads, 'payload')} in ${files}`));
   const records = recordsIn(observation);
   if (records !== undefined && chosen.at === undefined) {
     say(

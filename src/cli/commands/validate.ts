@@ -75,8 +75,12 @@ export async function run(given: object): Promise<void> {
     const { good, bad } = talk.colours;
     say(
       failing === 0
-        ? good(`all ${payloads} payloads meet the schema`)
-        : bad(`${failing} of ${payloads} payloads do not meet the schema`),
+        ? good(payloads === 1 ? 'the payload meets the schema' : `all ${payloads} payloads meet the schema`)
+        : bad(
+            payloads === 1
+              ? 'the payload does not meet the schema'
+              : `${failing} of ${payloads} payloads ${failing === 1 ? 'does' : 'do'} not meet the schema`,
+          ),
     );
   }
   if (failing > 0) process.exitCode = exitCode.findings;

@@ -1,4 +1,5 @@
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Min } from 'class-validator';
+import { counted } from '../../core/words.js';
 import { join } from 'node:path';
 import type { Argv } from 'yargs';
 import { writeJson } from '../../core/json/write.js';
@@ -72,7 +73,9 @@ export async function run(given: object): Promise<void> {
   const known = { schema, name: schema.title };
   const { held, left } = await heldBy(chosen.to, variants, known);
   if (left > 0 && !chosen.quiet)
-    say(`${talk.colours.warn('note:')} ${left} payloads hold what ${chosen.to} cannot, and are left out`);
+    say(
+      `${talk.colours.warn('note:')} ${left === 1 ? '1 payload holds' : `${left} payloads hold`} what ${chosen.to} cannot, and ${left === 1 ? 'is' : 'are'} left out`,
+    );
   if (chosen.out === undefined) {
     const values = held.map(({ value }) => value);
     give(await writeAs(chosen.to, values, known), chosen.to);
@@ -89,7 +92,7 @@ export async function run(given: object): Promise<void> {
     [loaded.source.name],
   );
   const written = await writeBelow(chosen.out, files, false);
-  if (!chosen.quiet) say(`wrote ${written.length} payloads to ${talk.colours.name(chosen.out)}`);
+  if (!chosen.quiet) say(`wrote ${counted(written.length, 'payload')} to ${talk.colours.name(chosen.out)}`);
 }
 
 /** The payloads that a format can hold. @throws SkevoError when it can hold none of them */

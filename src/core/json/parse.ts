@@ -52,7 +52,8 @@ class Parser {
     if (byteOrderMark) this.position = 3;
     else this.refuseOtherEncodings();
     this.skipSpace();
-    if (this.position === this.bytes.length) this.fail('there is no JSON here, only an empty text');
+    if (this.position === this.bytes.length)
+      this.fail('there is no JSON here, only an empty text', 'Was the response saved?');
     const root = this.value();
     this.skipSpace();
     if (this.position < this.bytes.length) {
@@ -116,7 +117,7 @@ class Parser {
         if (next !== (open.kind === 'list' ? 0x5d : 0x7d)) {
           this.fail(
             `expected "," or "${open.kind === 'list' ? ']' : '}'}" here, found ${this.describeHere()}`,
-            this.position === this.bytes.length ? cutShort : undefined,
+            this.remedyHere('Put a comma before it.'),
           );
         }
         this.position++;
@@ -134,7 +135,7 @@ class Parser {
     if (this.bytes[start] !== 0x22) {
       this.fail(
         `expected a key in double quotes here, found ${this.describeHere()}`,
-        start === this.bytes.length ? cutShort : undefined,
+        this.remedyHere('Put the key in double quotes.'),
       );
     }
     const key = this.string().value;
@@ -143,7 +144,10 @@ class Parser {
     else this.duplicates.push({ key, firstStart: first, againStart: start });
     this.skipSpace();
     if (this.bytes[this.position] !== 0x3a)
-      this.fail(`expected ":" after the key, found ${this.describeHere()}`);
+      this.fail(
+        `expected ":" after the key, found ${this.describeHere()}`,
+        this.remedyHere('Put a colon before it.'),
+      );
     this.position++;
     open.key = key;
     open.keyStart = start;
@@ -164,7 +168,7 @@ class Parser {
         if (byte === 0x2d || (byte !== undefined && byte >= 0x30 && byte <= 0x39)) return this.number();
         return this.fail(
           `expected a value here, found ${this.describeHere()}`,
-          byte === undefined ? cutShort : undefined,
+          this.remedyHere('Put text in double quotes.'),
         );
     }
   }
@@ -172,7 +176,11 @@ class Parser {
   private word(word: 'true' | 'false' | 'null'): number {
     const start = this.position;
     for (let i = 0; i < word.length; i++) {
-      if (this.bytes[start + i] !== word.charCodeAt(i)) this.fail(`expected "${word}" here`);
+      if (this.bytes[start + i] !== word.charCodeAt(i))
+        this.fail(
+          `expected "${word}" here`,
+          this.remedyHere('Write it whole, or put text in double quotes.'),
+        );
     }
     this.position += word.length;
     return this.position;
@@ -184,7 +192,8 @@ class Parser {
     if (this.bytes[this.position] === 0x2d) this.position++;
     if (this.bytes[this.position] === 0x30) {
       this.position++;
-      if (isDigit(this.bytes[this.position])) this.fail('a number may not begin with 0 and another digit');
+      if (isDigit(this.bytes[this.position]))
+        this.fail('a number may not begin with 0 and another digit', 'Take the 0 out, or put it in quotes.');
     } else {
       this.digits();
     }
@@ -202,7 +211,8 @@ class Parser {
   }
 
   private digits(): void {
-    if (!isDigit(this.bytes[this.position])) this.fail(`expected a digit here, found ${this.describeHere()}`);
+    if (!isDigit(this.bytes[this.position]))
+      this.fail(`expected a digit here, found ${this.describeHere()}`, this.remedyHere(numberForm));
     while (isDigit(this.bytes[this.position])) this.position++;
   }
 
@@ -241,11 +251,12 @@ class Parser {
       this.position += 2;
       return plain;
     }
-    if (letter !== 0x75) this.fail('this is not an escape that JSON knows');
+    if (letter !== 0x75) this.fail('this is not an escape that JSON knows', knownEscapes);
     let unit = 0;
     for (let i = 2; i < 6; i++) {
       const digit = hexDigit(this.bytes[this.position + i]);
-      if (digit === undefined) this.fail('\\u must be followed by four hexadecimal digits');
+      if (digit === undefined)
+        this.fail('\\u must be followed by four hexadecimal digits', 'Such as \\u00e9.');
       unit = unit * 16 + digit;
     }
     this.position += 6;
@@ -309,10 +320,28 @@ class Parser {
   private describeHere(): string {
     const byte = this.bytes[this.position];
     if (byte === undefined) return 'the end of the text';
+    if (byte === 0x22) return 'a double quote';
     if (byte === 0x0a || byte === 0x0d) return 'a line break';
     if (byte === 0x09) return 'a tab';
     if (byte > 0x20 && byte < 0x7f) return `"${String.fromCharCode(byte)}"`;
     return `the byte 0x${byte.toString(16).padStart(2, '0')}`;
+  }
+
+  /** What to do about what stands here and is no JSON. @param otherwise where nothing of it says more */
+  private remedyHere(otherwise: string): string {
+    const rest = ascii(this.bytes, this.position, Math.min(this.bytes.length, this.position + 12));
+    if (rest === '') return cutShort;
+    const before = /,\s*$/.test(ascii(this.bytes, Math.max(0, this.position - 80), this.position));
+    if (before && /^[\]}]/.test(rest)) return 'Take out the comma before it.';
+    if (rest.startsWith("'")) return 'JSON has double quotes alone.';
+    if (/^(?:\/[/*]|#)/.test(rest)) return 'JSON has no comments: take it out.';
+    const [, word] = /^[-+]?(NaN|Infinity|undefined)\b/.exec(rest) ?? [];
+    if (word !== undefined) return `JSON has no ${word}: write null, or put it in quotes.`;
+    if (/^(?:None|True|False|nil|NULL)\b/.test(rest)) return 'JSON writes null, true and false.';
+    if (/^[+.]/.test(rest)) return numberForm;
+    if (/^<[!?/\w]/.test(rest))
+      return 'This looks like XML or HTML: --input says what else a file is written in.';
+    return otherwise;
   }
 
   private fail(message: string, remedy?: string): never {
@@ -320,6 +349,9 @@ class Parser {
   }
 }
 
+const numberForm = 'A number is such as 0, -1.5 or 2e10.';
+const knownEscapes =
+  'Those are \\" \\\\ \\/ \\b \\f \\n \\r \\t and \\u with four digits; a backslash itself is \\\\.';
 const cutShort = 'The text seems cut short: was the whole response saved?';
 
 const escapes: Readonly<Record<string, string | undefined>> = Object.assign(Object.create(null), {

@@ -3,6 +3,7 @@ import { integerOf } from '../json/number.js';
 import { parseJson } from '../json/parse.js';
 import { excerptOf, type Source } from '../json/source.js';
 import type { JsonObject, JsonValue } from '../json/value.js';
+import { nearest } from '../nearest.js';
 import type { Schema, TypeName } from './schema.js';
 
 const typeNames: readonly string[] = ['null', 'boolean', 'integer', 'number', 'string', 'array', 'object'];
@@ -107,7 +108,12 @@ function readObject(object: JsonObject, fail: Fail, depth: number): Schema {
         draft[key === 'properties' ? 'properties' : '$defs'] = readMap(key, value, fail, depth);
         break;
       case 'required':
-        if (value.kind !== 'list') fail(value, '"required" must be a list of keys');
+        if (value.kind !== 'list')
+          fail(
+            value,
+            '"required" must be a list of keys',
+            'It stands beside "properties": "required": ["code"].',
+          );
         else {
           draft.required = value.items.map((item) =>
             item.kind === 'string' ? item.value : fail(item, '"required" must be a list of keys'),
@@ -141,11 +147,15 @@ function readObject(object: JsonObject, fail: Fail, depth: number): Schema {
 function readTypes(value: JsonValue, fail: Fail): TypeName[] {
   const items = value.kind === 'list' ? value.items : [value];
   if (items.length === 0) fail(value, '"type" must name at least one type');
-  return items.map((item) =>
-    item.kind === 'string' && typeNames.includes(item.value)
-      ? (item.value as TypeName)
-      : fail(item, `"type" must be one of ${typeNames.join(', ')}`),
-  );
+  return items.map((item) => {
+    if (item.kind === 'string' && typeNames.includes(item.value)) return item.value as TypeName;
+    const near = item.kind === 'string' ? nearest(item.value, typeNames) : undefined;
+    return fail(
+      item,
+      `"type" must be one of ${typeNames.join(', ')}`,
+      near === undefined ? undefined : `Did you mean ${JSON.stringify(near)}?`,
+    );
+  });
 }
 
 function readMap(key: string, value: JsonValue, fail: Fail, depth: number): Map<string, Schema> {

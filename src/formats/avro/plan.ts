@@ -185,7 +185,10 @@ export class Plan {
 }
 
 function notSchema(message: string): SkevoError {
-  return new SkevoError(`its schema is none of Avro: ${message}`, 'See the Avro specification for schemas.');
+  return new SkevoError(
+    `its schema is not one of Avro: ${message}`,
+    'See the Avro specification for schemas.',
+  );
 }
 
 function list(each: Put): Put {

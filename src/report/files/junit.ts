@@ -1,4 +1,5 @@
 import { create } from 'xmlbuilder2';
+import { counted } from '../../core/words.js';
 import type { Finding } from '../../core/roundtrip/finding.js';
 import type { LanguageResult } from '../../workbench/check.js';
 import type { ReportPart } from './report.js';
@@ -71,7 +72,13 @@ function casesOf({ result }: ReportPart, each: LanguageResult): Case[] {
     if (finding.severity === 'loss')
       losses.set(finding.place, [...(losses.get(finding.place) ?? []), finding]);
   if (losses.size === 0)
-    return [{ name: `${result.payloads} payloads come back whole`, message: '', text: '' }];
+    return [
+      {
+        name: `${counted(result.payloads, 'payload')} ${result.payloads === 1 ? 'comes' : 'come'} back whole`,
+        message: '',
+        text: '',
+      },
+    ];
   return [...losses].map(([place, findings]) => ({
     name: place === '' ? 'the payload' : place,
     outcome: 'failure',

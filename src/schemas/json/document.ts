@@ -82,7 +82,10 @@ export class Documents {
       throw new SkevoError(message, remedy, excerptOf(document.source, from.start));
     };
     if (!URL.canParse(reference, base.href))
-      return fail(`the reference ${JSON.stringify(reference)} is no URI`, 'Mend it.');
+      return fail(
+        `the reference ${JSON.stringify(reference)} is no URI`,
+        'Refer to a type of the file, such as "#/$defs/Pier", or to a file beside it, such as "pier.json".',
+      );
     const url = new URL(reference, base);
     const known = this.byId.get(url.href);
     if (known !== undefined) return known;
