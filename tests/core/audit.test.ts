@@ -5,8 +5,8 @@ import { expect, test } from 'vitest';
 const known = [
   'bookings /data/*/metadata: judged map, decided record, one record, never null, named Metadata',
   'features /ferry/__compat/support/*/added: judged text, decided choice, no format, never null',
-  'features /ferry: judged named Feature, decided record, one record, map, never null, named Ferry',
-  'features /harbour: judged named Feature, decided record, one record, map, never null, named Ferry',
+  'features /ferry: judged named Feature, decided record, one record, map, never null, named PayloadItem',
+  'features /harbour: judged named Feature, decided record, one record, map, never null, named PayloadItem',
   'manifests /license: judged choice, decided text, no format, never null',
   'manifests /maintainers/*: judged named Person, decided record, one record, never null, named Maintainer',
 ];

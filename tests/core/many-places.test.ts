@@ -39,7 +39,7 @@ const isArea = {
   type: 'object',
   properties: { __depth: { $ref: '#/$defs/Depth' } },
   required: ['__depth'],
-  additionalProperties: { $ref: '#/$defs/North' },
+  additionalProperties: { $ref: '#/$defs/ChartItem' },
 };
 
 test.each([
@@ -50,9 +50,17 @@ test.each([
 ])('a tree is one type, whether or not it is put together while it is read (%i, %i)', (many, most) => {
   serial = 0;
   const { $defs, properties } = schemaOf([{ north: area(4, 3), south: area(3, 4) }], { many, most });
-  expect(properties).toEqual({ north: { $ref: '#/$defs/North' }, south: { $ref: '#/$defs/North' } });
-  expect(Object.keys($defs)).toEqual(['Depth', 'North']);
-  expect($defs['North']).toEqual(isArea);
+  expect(properties).toEqual({ north: { $ref: '#/$defs/ChartItem' }, south: { $ref: '#/$defs/ChartItem' } });
+  expect(Object.keys($defs)).toEqual(['ChartItem', 'Depth']);
+  expect($defs['ChartItem']).toEqual(isArea);
+});
+
+test('a tree is called by the key that it stands under, and by none of its own where it stands under several', () => {
+  serial = 0;
+  const limits = { many: 1_000_000, most: 1_000_000 };
+  expect(Object.keys(schemaOf([{ area: area(4, 3) }], limits).$defs)).toEqual(['Area', 'Depth']);
+  const sounds = { upperSound: area(4, 3), lowerSound: area(3, 4) };
+  expect(Object.keys(schemaOf([sounds], limits).$defs)).toEqual(['Depth', 'Sound']);
 });
 
 test('keys over what looks alike are taken for data, others stay fields', () => {

@@ -31,7 +31,8 @@ export function nameCandidate(node: Node): string[] {
 
 /**
  * The words for a type by all the places that use it: those that most of them would give it, else the words that all
- * end or begin with, else what they stand in when that is the same for three, else those of the place that has most values.
+ * end or begin with, else what they stand in when that is the same for three, else those of the place that has most values,
+ * but for trees, which have none then.
  */
 export function nameOfType(node: Node): string[] {
   const counts = new Map<string, number>();
@@ -49,9 +50,13 @@ export function nameOfType(node: Node): string[] {
   if (front.length > 0) return front;
   const around = new Set(places.map((each) => singular(nameCandidate(each.parent ?? each)).join(' ')));
   const [one] = around;
-  return names.length >= fewestInside && around.size === 1 && one !== ''
-    ? one!.split(' ')
-    : nameCandidate(mostUsed(places));
+  if (names.length >= fewestInside && around.size === 1 && one !== '') return one!.split(' ');
+  return isTree(node) ? [] : nameCandidate(mostUsed(places));
+}
+
+/** Whether a record holds such records under keys that are data: none of them says what all are. */
+function isTree(node: Node): boolean {
+  return node.rest?.node.self() === node.self();
 }
 
 /** Whether a node is not one key of many in a map, or one position in a list. */
