@@ -14,7 +14,7 @@ import {
 import { writeJson } from '../../src/core/json/write.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { bytes, parse } from '../support.js';
-import { jsonText } from '../arbitraries.js';
+import { jsonText, tries } from '../arbitraries.js';
 
 function failure(text: string | Uint8Array): SkevoError {
   try {
@@ -200,7 +200,7 @@ describe('the scanner and the parser', () => {
           outcome(() => parseJson(source)),
         );
       }),
-      { numRuns: 2000 },
+      { numRuns: tries(2000) },
     );
   });
 });

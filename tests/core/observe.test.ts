@@ -11,7 +11,7 @@ import type { Shape } from '../../src/core/observe/shape.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { outlineOf, recordsIn } from '../../src/core/infer/outline.js';
 import { bytes, infer, observe } from '../support.js';
-import { payloadSet } from '../arbitraries.js';
+import { payloadSet, tries } from '../arbitraries.js';
 import { analyse, inferSchema } from '../../src/core/infer/infer.js';
 
 /** All that is in an observation, scanner's notes to itself aside. */
@@ -134,7 +134,7 @@ test('threads that each read a part of a file of lines find what one would, to t
       expect(writeJson(schemaToJson(schema))).toBe(writeJson(schemaToJson(infer(whole).schema)));
       expect(decisions).toEqual(infer(whole).decisions);
     }),
-    { numRuns: 200 },
+    { numRuns: tries(200) },
   );
 });
 

@@ -8,6 +8,7 @@ import { schemaToJson, type Schema } from '../../src/core/schema/schema.js';
 import { infer, observe } from '../support.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { knowFormats } from '../../src/core/schema/apply.js';
+import { tries } from '../arbitraries.js';
 
 interface Plain {
   readonly [keyword: string]: unknown;
@@ -240,6 +241,6 @@ test('whatever stands beside a word, the schema is met by all, and the same for 
       expect(saveObservation(first!)).toBe(saveObservation(whole));
       expect(inferSchema(first!, { name: 'Payload' }).schema).toEqual(schema);
     }),
-    { numRuns: 150 },
+    { numRuns: tries(150) },
   );
 });

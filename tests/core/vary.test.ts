@@ -7,7 +7,7 @@ import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { vary } from '../../src/core/vary/vary.js';
-import { payloadSet } from '../arbitraries.js';
+import { payloadSet, tries } from '../arbitraries.js';
 import { bytes, infer, parse } from '../support.js';
 import { cases } from '../languages/cases.js';
 
@@ -46,7 +46,7 @@ describe('payloads made from the schema of', () => {
       fc.property(payloadSet, (payloads) => {
         expect(judged(payloads).failing).toEqual([]);
       }),
-      { numRuns: 60, seed: 20311 },
+      { numRuns: tries(60), seed: 20311 },
     );
   });
 });
