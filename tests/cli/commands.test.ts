@@ -255,7 +255,10 @@ describe('check', () => {
       state: 'not-run',
       reason: expect.stringContaining('SKEVO_PYTHON names /nowhere/python'),
     });
-    const all = skevo(['check', 's.json', 'a.ndjson'], { cwd: folder, env });
+    // Of those that are here, the quick ones do.
+    const slow = ['CXX', 'GO', 'JAVAC', 'KOTLINC', 'MCS', 'RSCRIPT', 'RUSTC', 'SCALAC', 'SWIFTC'];
+    const none = Object.fromEntries(slow.map((name) => [`SKEVO_${name}`, '/nowhere']));
+    const all = skevo(['check', 's.json', 'a.ndjson'], { cwd: folder, env: { ...env, ...none } });
     expect(all.code).toBe(0);
     expect(all.out).toContain('not run');
   });
