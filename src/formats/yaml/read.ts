@@ -118,13 +118,21 @@ class Reader {
     private readonly refuse: (offset: number, message: string, remedy: string) => never,
   ) {}
 
+  private targets: ReadonlyMap<Node, Node | undefined> | undefined;
+
+  /** What an alias stands for; the library itself goes through the whole document for each. */
+  private targetOf(alias: Node): Node | undefined {
+    this.targets ??= targetsIn(this.document);
+    return this.targets.get(alias);
+  }
+
   value(given: Node | ParsedNode | null | undefined, from: number): JsonValue {
     const offset = given?.range?.[0] ?? from;
     const span = { start: offset, end: offset };
     if (given === null || given === undefined) return { kind: 'null', ...span };
     let node: Node = given;
     if (isAlias(node)) {
-      const target = node.resolve(this.document);
+      const target = this.targetOf(node);
       if (target === undefined)
         return this.refuse(
           offset,
@@ -177,7 +185,7 @@ class Reader {
     const merged: JsonMember[] = [];
     for (const { key, value } of items) {
       const keyStart = key.range?.[0] ?? from;
-      const target = isAlias(key) ? key.resolve(this.document) : key;
+      const target = isAlias(key) ? this.targetOf(key) : key;
       if (isScalar(target) && isMerge(target)) {
         for (const each of this.mergedIn(value, keyStart)) merged.push(each);
         continue;
@@ -236,6 +244,19 @@ class Reader {
     const digits = whole.replace(/^0+(?=\d)/, '') || '0';
     return `${sign === '-' ? '-' : ''}${digits}${fraction === '' ? '' : `.${fraction}`}${exponent}`;
   }
+}
+
+/** The aliases of a document, each with the last node before it that has its anchor. */
+function targetsIn(document: Document): Map<Node, Node | undefined> {
+  const anchored = new Map<string, Node>();
+  const targets = new Map<Node, Node | undefined>();
+  visit(document, {
+    Node: (_, node) => {
+      if (isAlias(node)) targets.set(node, anchored.get(node.source));
+      else if (node.anchor !== undefined) anchored.set(node.anchor, node);
+    },
+  });
+  return targets;
 }
 
 function isMerge({ value, type }: Scalar): boolean {
