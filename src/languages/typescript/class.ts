@@ -195,7 +195,9 @@ class Emitter extends TypeScriptEmitter {
     return lines(
       ...documentation(field),
       ...this.keyOf(name, field.key),
-      only === undefined ? this.oneOf(said.map(quoted), [], call('word', said.map(quoted))) : decorator(['Equals', only]),
+      only === undefined
+        ? this.oneOf(said.map(quoted), [], call('word', said.map(quoted)))
+        : decorator(['Equals', only]),
       only === undefined
         ? [`${name}!:`, ' ', said.map(quoted).join(' | '), ';']
         : `readonly ${name} = ${only};`,
