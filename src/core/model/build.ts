@@ -569,7 +569,7 @@ function listedIn(schema: Schema): { listed?: readonly string[] } {
   const numbers = values?.filter(({ kind }) => kind !== 'null') ?? [];
   const integers = numbers.flatMap((value) => (value.kind === 'number' ? (integerOf(value.text) ?? []) : []));
   if (integers.length === 0 || integers.length < numbers.length) return {};
-  return { listed: [...new Set(integers.map(String))] };
+  return { listed: [...new Set(integers)] };
 }
 
 function documentation(schema: Schema, titleIsName: boolean): Documented {

@@ -2,8 +2,6 @@ import type { IntegerWidth } from '../../core/json/number.js';
 import type { TextForm, Type } from '../../core/model/types.js';
 import { listedIntegers } from './listed.js';
 
-type IntegerType = Extract<Type, { readonly kind: 'integer' }>;
-
 /** How a language spells types. @typeParam T what a spelling is: mostly a text */
 export interface TypeSpelling<T = string> {
   anything(): T;
@@ -12,8 +10,8 @@ export interface TypeSpelling<T = string> {
   string(form: TextForm | undefined): T;
   /** @param isUnstated set where the schema says no width */
   integer(width: IntegerWidth, isUnstated: boolean): T;
-  /** The type of a few integers and no others; as any integer when not given, or where it gives none. */
-  listed?(values: readonly string[], integer: IntegerType): T | undefined;
+  /** The type of a few integers and no others; as any integer when not given. */
+  listed?(values: readonly string[]): T;
   number(exact: boolean): T;
   /** The type of one word; as any text when not given. */
   literal?(value: string): T;
@@ -47,7 +45,7 @@ export function spell<T = string>(type: Type, by: TypeSpelling<T>): T {
       return by.literal === undefined ? by.string(undefined) : by.literal(type.value);
     case 'integer': {
       const values = listedIntegers(type);
-      const listed = values === undefined ? undefined : by.listed?.(values, type);
+      const listed = values === undefined ? undefined : by.listed?.(values);
       return listed ?? by.integer(type.width, type.isUnstated === true);
     }
     case 'number':

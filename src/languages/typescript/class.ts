@@ -268,9 +268,9 @@ class Emitter extends TypeScriptEmitter {
       case 'boolean':
         return decorator(['IsBoolean', ...each]);
       case 'integer': {
-        if (isWide(type)) return undefined;
         const listed = listedIntegers(type);
         if (listed !== undefined) return this.oneOf(listed, each, this.reader(type));
+        if (isWide(type)) return undefined;
         return decorator([type.width === 'int32' ? 'IsInt' : 'IsSafeInt', ...each]);
       }
       case 'number':

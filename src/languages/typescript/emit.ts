@@ -306,8 +306,9 @@ export abstract class TypeScriptEmitter {
       case 'string':
         return 'text';
       case 'integer': {
-        const listed = isWide(type) ? undefined : listedIntegers(type);
-        return listed === undefined ? (isWide(type) ? 'wideInteger' : 'integer') : call('word', listed);
+        const listed = listedIntegers(type);
+        if (listed !== undefined) return call('word', listed);
+        return isWide(type) ? 'wideInteger' : 'integer';
       }
       case 'number':
         return type.exact ? 'decimal' : 'double';
@@ -343,7 +344,7 @@ export abstract class TypeScriptEmitter {
       boolean: () => 'boolean',
       string: () => 'string',
       integer: (width, isUnstated) => (isWide({ width, isUnstated }) ? 'bigint' : 'number'),
-      listed: (values, integer) => (isWide(integer) ? undefined : values.join(' | ')),
+      listed: (values) => values.join(' | '),
       number: (exact) => (exact ? 'number | WideNumber' : 'number'),
       literal: quoted,
       // A list of what is one of several, unless these are inside something else already.
