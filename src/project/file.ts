@@ -62,7 +62,10 @@ export class LanguageEntry {
 
 /** A request whose answers are samples. */
 export class CaptureEntry {
-  @IsUrl({ require_tld: false, require_protocol: true, protocols: ['http', 'https'] })
+  @IsUrl(
+    { require_tld: false, require_protocol: true, protocols: ['http', 'https'] },
+    { message: 'url must be a whole URL of http or https' },
+  )
   url!: string;
 
   @IsOptional()
@@ -83,7 +86,7 @@ export class CaptureEntry {
   'headers-from'?: Record<string, string>;
 
   @IsOptional()
-  @Matches(pointer)
+  @Matches(pointer, { message: 'next must be a place, such as /next' })
   next?: string;
 
   @IsOptional()
@@ -100,7 +103,7 @@ export class Contract {
   samples: string[] = [];
 
   @IsOptional()
-  @Matches(pointer)
+  @Matches(pointer, { message: 'at must be a place, such as /results/*' })
   at?: string;
 
   @IsOptional()
@@ -249,7 +252,7 @@ class Reader {
 
   private contract(name: string, raw: unknown): Contract {
     const path = ['contracts', name];
-    if (typeof raw !== 'object' || raw === null)
+    if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
       this.failAt(path, `the contract ${name} must be a map`, 'It has samples, schema and languages.');
     const given = raw as Record<string, unknown>;
     if (typeof given['samples'] === 'string') given['samples'] = [given['samples']];

@@ -4,6 +4,7 @@ import { lossesOf, renderCheck } from './check.js';
 import { renderDocuments } from './documents.js';
 import { renderChanges } from './changes.js';
 import type { Terminal } from './terminal.js';
+import { shellArgument } from './text.js';
 
 const filesShown = 8;
 
@@ -38,7 +39,7 @@ function contract(outcome: Outcome, locked: boolean, terminal: Terminal): string
   if (documents !== undefined) parts.push(renderDocuments(documents, terminal));
   if (locked && files.length > 0)
     parts.push(
-      `accept it with: ${colours.strong(`skevo run ${/^[\w.-]+$/.test(name) ? name : `'${name}'`}`)}`,
+      `accept it with: ${colours.strong(`skevo run ${/^\w[\w.-]*$/.test(name) ? name : shellArgument(name)}`)}`,
     );
   return [`${colours.strong(name)}\n${indented(parts.join('\n'))}`];
 }
