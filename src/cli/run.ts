@@ -17,11 +17,12 @@ import {
   type LanguageEntry,
   type Project,
 } from '../project/file.js';
-import { Packages } from '../project/packages.js';
+import { Packages, type Member } from '../project/packages.js';
 import { Proofs } from '../project/proofs.js';
 import {
   learnContract,
   modelAsItIs,
+  SharedPackage,
   writeContract,
   type Learned,
   type Outcome,
@@ -114,6 +115,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const packages = new Packages(project);
   const claims = new Claims(project, packages);
   const keyOf = new Map([...project.contracts].map(([name, each]) => [each, contractKey(path, name, each)]));
+  const lastSeenBy = new Map<Contract, ReadonlySet<string>>();
+  const seenBefore = (contract: Contract): ReadonlySet<string> => {
+    const known = lastSeenBy.get(contract) ?? new Set(lastSeen(keyOf.get(contract)!));
+    lastSeenBy.set(contract, known);
+    return known;
+  };
   const asked = new Map(contracts);
   const left = new Set(
     [...asked.values()].filter(
@@ -126,7 +133,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   for (const [name, contract] of project.contracts) {
     const isAsked = asked.has(name);
     if (isAsked && !left.has(contract)) continue;
-    claims.claimWritten(contract, lastSeen(keyOf.get(contract)!));
+    claims.claimWritten(contract, seenBefore(contract));
     if (!isAsked) continue;
     const last = lastRun(keyOf.get(contract)!, version)!;
     current.push(...Object.keys(last.seen));
@@ -145,8 +152,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
         [path, pathOfSchema(contract.schema), ...samples],
       ),
     claim: (file, owner) => claims.claim(file, owner),
-    isOwn: (file) =>
-      [...packages.together(contract)].some((each) => lastSeen(keyOf.get(each)!).includes(resolve(file))),
+    isOwn: (file) => [...packages.together(contract)].some((each) => seenBefore(each).has(resolve(file))),
     known: (files) => unchangedSince(keyOf.get(contract)!, version, files),
     locked: chosen.locked,
     refresh: chosen.refresh,
@@ -163,17 +169,12 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       ),
   });
   const learned = new Map<Contract, Learned>();
-  const sharing = (own: Contract) => async (entry: LanguageEntry) => {
-    const members: { contract: Contract; model: TypeModel }[] = [];
-    for (const { contract } of packages.sharing(entry)) {
-      const model = learned.get(contract)?.model ?? (await modelAsItIs(contract));
-      if (model !== undefined) members.push({ contract, model });
-    }
-    return {
-      models: members.map(({ model }) => model) as [TypeModel, ...TypeModel[]],
-      schemas: members.map(({ contract }) => contract.schema),
-      at: members.findIndex(({ contract }) => contract === own),
-    };
+  const shared = new Map<LanguageEntry, Promise<SharedPackage>>();
+  const packageOf = (entry: LanguageEntry): Promise<SharedPackage> => {
+    const owner = packages.owner(entry);
+    const known = shared.get(owner) ?? sharedPackage(packages.sharing(entry), learned);
+    shared.set(owner, known);
+    return known;
   };
   try {
     for (const first of asked.values()) {
@@ -186,7 +187,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       for (const [, contract] of group) {
         const { outcome, prove } = await writeContract(
           learned.get(contract)!,
-          sharing(contract),
+          packageOf,
           optionsOf(contract),
         );
         const position = outcomes.push(outcome) - 1;
@@ -236,6 +237,19 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     await keepStamp(path, version, seen, [...missing, ...(await missingPrograms(outcomes, tools))]);
   else await dropStamp(path);
   return seen;
+}
+
+/** The package of some contracts, as they were learned, or as the schemas stand of those that are not run. */
+async function sharedPackage(
+  sharing: readonly Member[],
+  learned: ReadonlyMap<Contract, Learned>,
+): Promise<SharedPackage> {
+  const members: Pick<Learned, 'contract' | 'model'>[] = [];
+  for (const { contract } of sharing) {
+    const model = learned.get(contract)?.model ?? (await modelAsItIs(contract));
+    if (model !== undefined) members.push({ contract, model });
+  }
+  return new SharedPackage(members);
 }
 
 /** Where a run that may change no file would change some: there is nothing yet to check. */

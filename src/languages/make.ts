@@ -49,7 +49,7 @@ export function make(
   targets: readonly Target[],
   { origin, pedantic = false }: MakeOptions,
 ): (Made | Unmade)[] {
-  return targets.map((target) => makeOne(named(model, target), model, target, 0, { origin, pedantic }));
+  return targets.map((target) => makeOne(named(model, target), [model], target, { origin, pedantic })[0]!);
 }
 
 /**
@@ -65,9 +65,10 @@ export function makeTogether(
   { origin, pedantic = false }: MakeOptions,
 ): readonly (readonly (Made | Unmade)[])[] {
   const { model, parts } = mergeModels(models, '');
-  return parts.map((part, i) =>
-    targets.map((target) => makeOne(named(model, target, true), part, target, i, { origin, pedantic })),
+  const made = targets.map((target) =>
+    makeOne(named(model, target, true), parts, target, { origin, pedantic }),
   );
+  return parts.map((_, i) => made.map((each) => each[i]!));
 }
 
 /** A model that is called as its package where that says what its files are called. */
@@ -76,14 +77,17 @@ function named(model: TypeModel, { language, package: given }: Target, isShared 
   return { ...model, name: given.split(/[./\\:]+/).at(-1)! };
 }
 
-/** @param part the model of the payload that the program runs */
+/**
+ * @param model all types
+ * @param parts the models of the payloads that are of these types
+ * @returns for each part the same sources, with the program that runs its payloads
+ */
 function makeOne(
   model: TypeModel,
-  part: TypeModel,
+  parts: readonly TypeModel[],
   target: Target,
-  root: number,
   options: Required<MakeOptions>,
-): Made | Unmade {
+): (Made | Unmade)[] {
   const { style, package: given, builders } = target;
   const { origin, pedantic } = options;
   // What the schema gives a type is not unknown, and is not lost: it is carried, though not typed by most yet.
@@ -97,20 +101,15 @@ function makeOne(
       );
     const types = withDates(model, target.dates, style.natives ?? []);
     const emitted = style.emit(types, { origin, package: given, unknown, builders });
+    const { names } = emitted;
     const paths = emitted.files.map(({ path }) => path);
-    const bench = style.bench(types, {
-      pedantic,
-      names: emitted.names,
-      paths,
-      package: given,
-      unknown,
-      builders,
-      root,
+    return parts.map((part, root) => {
+      const bench = style.bench(types, { pedantic, names, paths, package: given, unknown, builders, root });
+      return { target, model: part, emitted, bench };
     });
-    return { target, model: part, emitted, bench };
   } catch (error) {
     if (!(error instanceof SkevoError)) throw error;
-    return { target, trouble: error };
+    return parts.map(() => ({ target, trouble: error }));
   }
 }
 

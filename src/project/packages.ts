@@ -19,7 +19,8 @@ export class Packages {
         const { language, style, out, package: named, unknown = contract.unknown, builders } = entry;
         const dates = entry.dates ?? contract.dates;
         // A package that nobody names is called after its payload, and is nobody else's.
-        const key = JSON.stringify([language, style, resolve(out), named ?? name, unknown, dates, builders]);
+        const own = named === undefined ? name : '';
+        const key = JSON.stringify([language, style, resolve(out), named, own, unknown, dates, builders]);
         const group = byPackage.get(key) ?? [];
         byPackage.set(key, group);
         if (!group.some((each) => each.contract === contract)) group.push({ name, contract, entry });

@@ -23,6 +23,7 @@ import { holdInputs, observeInputs, readPayloads } from '../formats/read.js';
 import { makeFolder, makeFolderBelow, writeWhole } from '../formats/write.js';
 import { languages } from '../languages/index.js';
 import { headOf, refuseForeign } from '../languages/kit/head.js';
+import type { Emitted } from '../languages/language.js';
 import { allMade, makeAll, makeTogether, type Made, type Target } from '../languages/make.js';
 import { checkAll, type CheckResult, type Slots } from '../workbench/check-all.js';
 import type { Limits } from '../workbench/exchange.js';
@@ -189,11 +190,68 @@ async function writeChanged(path: string, text: string, locked: boolean): Promis
   return true;
 }
 
-/** The models that stand in the package of a language of a contract, its own among them, and where it is. */
-export interface Sharing {
-  readonly models: readonly [TypeModel, ...TypeModel[]];
-  readonly schemas: readonly string[];
-  readonly at: number;
+/** The package of a language: made once and written once, for whichever of the contracts that share it comes first. */
+export class SharedPackage {
+  private parts: readonly Made[] | undefined;
+  private written: Promise<WrittenPackage> | undefined;
+
+  /** @param members the contracts that share it, with their models */
+  constructor(private readonly members: readonly Pick<Learned, 'contract' | 'model'>[]) {}
+
+  get schemas(): readonly string[] {
+    return this.members.map(({ contract }) => contract.schema);
+  }
+
+  /** What was made for a contract. @throws SkevoError when the types cannot be written */
+  made(contract: Contract, target: Target): Made {
+    const origin = inWords(this.schemas.map((path) => basename(path)));
+    const [first, ...others] = this.members.map(({ model }) => model);
+    this.parts ??=
+      others.length === 0
+        ? makeAll(first!, [target], { origin })
+        : allMade(makeTogether([first!, ...others], [target], { origin }).map(([each]) => each!));
+    return this.parts[this.members.findIndex((each) => each.contract === contract)]!;
+  }
+
+  /** @returns what was written; what was so by now to those that come later */
+  async write({ emitted }: Made, entry: LanguageEntry, options: RunOptions): Promise<WrittenPackage> {
+    const isFirst = this.written === undefined;
+    this.written ??= writePackage(emitted, entry, options);
+    const written = await this.written;
+    return isFirst || options.locked ? written : { ...written, files: [] };
+  }
+}
+
+interface WrittenPackage {
+  /** All its files. */
+  readonly paths: readonly string[];
+  /** Those of them that were not so already. */
+  readonly files: readonly string[];
+  /** Generated files beside them that are made no more. */
+  readonly stale: readonly string[];
+}
+
+async function writePackage(
+  emitted: Emitted,
+  entry: LanguageEntry,
+  options: RunOptions,
+): Promise<WrittenPackage> {
+  const paths = emitted.files.map(({ path }) => join(entry.out, path));
+  // Nothing is written when one of them cannot be.
+  for (const path of paths) {
+    options.claim(path, entry);
+    if (!options.locked) makeFolderBelow(entry.out, path);
+    if (existsSync(path) && !options.isOwn(path)) refuseForeign(path, readFileSync(path, 'utf8'));
+  }
+  const files: string[] = [];
+  for (const [k, file] of emitted.files.entries())
+    if (await writeChanged(paths[k]!, file.text, options.locked)) files.push(paths[k]!);
+  const [sample] = emitted.files;
+  return {
+    paths,
+    files,
+    stale: sample === undefined ? [] : left(entry.out, new Set(paths), headOf(sample.text)),
+  };
 }
 
 /** A contract whose classes are written, and what proves them; undefined where there is nothing to prove yet. */
@@ -204,12 +262,12 @@ export interface Written {
 
 /**
  * Brings the classes of a contract up to date with its schema.
- * @param sharing tells what stands in the package of one of its languages
+ * @param packageOf tells the package of one of its languages
  * @throws SkevoError for what a person must put right
  */
 export async function writeContract(
   { name, contract, inputs, changes, loaded, isGiven, model, files: before }: Learned,
-  sharing: (entry: LanguageEntry) => Promise<Sharing>,
+  packageOf: (entry: LanguageEntry) => Promise<SharedPackage>,
   options: RunOptions,
 ): Promise<Written> {
   const { locked } = options;
@@ -218,33 +276,20 @@ export async function writeContract(
   const stale: string[] = [];
   const schemas = new Set(loaded.seen);
   // What is written below is what is proven after it: nothing is made twice.
-  const made: Made[] = [];
+  const making: { readonly each: Made; readonly shared: SharedPackage }[] = [];
   for (const entry of contract.languages) {
-    const { models, schemas: own, at } = await sharing(entry);
-    own.forEach((each) => schemas.add(pathOfSchema(each)));
-    const origin = inWords(own.map((path) => basename(path)));
-    const target = targetOf(contract, entry);
-    made.push(
-      models.length === 1
-        ? makeAll(model, [target], { origin })[0]!
-        : allMade(makeTogether(models, [target], { origin })[at]!)[0]!,
-    );
+    const shared = await packageOf(entry);
+    shared.schemas.forEach((each) => schemas.add(pathOfSchema(each)));
+    making.push({ each: shared.made(contract, targetOf(contract, entry)), shared });
   }
   for (const [i, entry] of contract.languages.entries()) {
-    const { emitted } = made[i]!;
-    const paths = emitted.files.map(({ path }) => join(entry.out, path));
-    // Nothing is written when one of them cannot be.
-    for (const path of paths) {
-      options.claim(path, entry);
-      if (!locked) makeFolderBelow(entry.out, path);
-      if (existsSync(path) && !options.isOwn(path)) refuseForeign(path, readFileSync(path, 'utf8'));
-    }
-    for (const [k, file] of emitted.files.entries())
-      if (await writeChanged(paths[k]!, file.text, locked)) files.push(paths[k]!);
-    extend(written, paths);
-    const [sample] = emitted.files;
-    if (sample !== undefined) extend(stale, left(entry.out, paths, headOf(sample.text)));
+    const { each, shared } = making[i]!;
+    const own = await shared.write(each, entry, options);
+    extend(files, own.files);
+    extend(written, own.paths);
+    extend(stale, own.stale);
   }
+  const made = making.map(({ each }) => each);
   const seen = [
     ...schemas,
     ...written,
@@ -373,12 +418,12 @@ async function schemaOf(
 }
 
 /** Files of a folder that were generated from the same schema and are made no more. */
-function left(folder: string, made: readonly string[], head: string | undefined): string[] {
+function left(folder: string, made: ReadonlySet<string>, head: string | undefined): string[] {
   if (head === undefined || !existsSync(folder)) return [];
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const path = join(folder, entry.name);
     if (entry.isDirectory()) return entry.name === 'node_modules' ? [] : left(path, made, head);
-    if (!entry.isFile() || made.includes(path) || statSync(path).size > 1 << 22) return [];
+    if (!entry.isFile() || made.has(path) || statSync(path).size > 1 << 22) return [];
     return headOf(readFileSync(path, 'utf8')) === head ? [path] : [];
   });
 }

@@ -53,8 +53,9 @@ function summary({ payloads, languages }: CheckResult, { width, colours }: Termi
     { title: 'language' },
     { title: 'style' },
     { title: 'payloads back', align: 'right' as const },
-    ...kinds.map((kind) => ({ title: kind, align: 'right' as const })),
-    { title: 'seconds', align: 'right' as const },
+    // What was found stands below, kind by kind.
+    ...kinds.map((kind) => ({ title: kind, align: 'right' as const, spare: 1 })),
+    { title: 'seconds', align: 'right' as const, spare: 2 },
     { title: 'result' },
   ];
   return table(columns, rows, width, colours.strong);

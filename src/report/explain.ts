@@ -32,7 +32,7 @@ export function renderDecisions(
   ];
   const silent = decisions.length - shown.length;
   const room = isNarrow ? width : Infinity;
-  const without = `${silent} that go without saying: skevo outline --why PLACE tells those of a place, --json all`;
+  const without = `${silent} that ${silent === 1 ? 'goes' : 'go'} without saying: skevo outline --why PLACE tells those of a place, --json all`;
   if (shown.length === 0) return colours.faint(folded(without, room));
   const written = table(columns, rows, room, colours.strong);
   return silent === 0 ? written : `${written}\n${colours.faint(folded(`and ${without}`, room))}`;

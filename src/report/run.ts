@@ -4,7 +4,7 @@ import { lossesOf, renderCheck } from './check.js';
 import { renderDocuments } from './documents.js';
 import { renderChanges } from './changes.js';
 import type { Terminal } from './terminal.js';
-import { shellArgument } from './text.js';
+import { shellArgument, unshown } from './text.js';
 
 const filesShown = 8;
 
@@ -58,9 +58,7 @@ function verdict({ check, contract }: Outcome, { colours }: Terminal): string {
     ...(missing.length > 0
       ? [`${colours.warn('not run:')} ${[...new Set(missing)].join(', ')} (skevo languages says why)`]
       : []),
-    ...(unproven.length > 0
-      ? [colours.faint(`${unproven.length} things that the types allow are shown by no payload`)]
-      : []),
+    ...(unproven.length > 0 ? [colours.faint(unshown(unproven.length))] : []),
   ].join('\n');
 }
 

@@ -5,7 +5,7 @@ import { folded, shorten } from './text.js';
 export interface Column {
   readonly title: string;
   readonly align?: 'left' | 'right';
-  /** The column is left out when the table would not fit, the highest number first. */
+  /** From 1: columns are left out when the table would not fit, those of the highest number first and together. */
   readonly spare?: number;
   /** Cells may be folded to this width when the table would not fit. */
   readonly least?: number;
@@ -31,11 +31,9 @@ export function table(
   const total = (measure: (i: number) => number) =>
     shown.reduce((sum, { i }) => sum + measure(i) + gap, -gap);
   while (total(least) > width) {
-    const spare = shown
-      .filter(({ column }) => column.spare !== undefined)
-      .sort((a, b) => b.column.spare! - a.column.spare!)[0];
-    if (spare === undefined) break;
-    shown = shown.filter((each) => each !== spare);
+    const spare = Math.max(...shown.map((each) => each.column.spare ?? 0));
+    if (spare === 0) break;
+    shown = shown.filter(({ column }) => column.spare !== spare);
   }
   // What does not fit is taken from the widest column that may still be narrower.
   const widths = shown.map(({ i }) => natural(i));

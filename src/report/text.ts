@@ -26,6 +26,13 @@ export function hanging(head: string, text: string, width: number): string {
   return [head + first, ...others.map((line) => ' '.repeat(indent) + line)].join('\n');
 }
 
+/** How much of what types allow no payload shows. */
+export function unshown(count: number): string {
+  return count === 1
+    ? '1 thing that the types allow is shown by no payload'
+    : `${count} things that the types allow are shown by no payload`;
+}
+
 /** A text as one argument of a command to be pasted into a shell, whatever is in it (POSIX, Shell Command Language 2.2.2). */
 export function shellArgument(text: string): string {
   return `'${text.replaceAll("'", `'\\''`)}'`;

@@ -55,12 +55,9 @@ describe('contracts share a package', () => {
       [['a'], ['b']],
     ],
     [
-      'that is called as a contract with that',
+      'that nobody named not with one of its name',
       ['[{ language: go, out: go }]', '[{ language: go, out: go, package: a }]'],
-      [
-        ['a', 'b'],
-        ['a', 'b'],
-      ],
+      [['a'], ['b']],
     ],
     [
       'once, however often they name it',

@@ -1,6 +1,8 @@
 import type { Finding } from '../../core/roundtrip/finding.js';
+import { counted } from '../../core/words.js';
 import { lossesOf } from '../check.js';
 import { driftKind } from '../drift.js';
+import { unshown } from '../text.js';
 import type { ReportPart } from './report.js';
 
 const placesShown = 20;
@@ -60,7 +62,9 @@ function part({ name, result, drift, pending = [] }: ReportPart): string {
           ({ place, kind, cause, languages, first }) =>
             `| ${code(place === '' ? '(payload)' : place)} | **${kind}**: ${cell(cause.slice(0, 160))} | ${[...languages].join(', ')} | ${code(`${first.payload}:${first.line}`)} |`,
         ),
-        ...(places.length > shown.length ? [`\n… and ${places.length - shown.length} more places`] : []),
+        ...(places.length > shown.length
+          ? [`\n… and ${counted(places.length - shown.length, 'more place')}`]
+          : []),
       ].join('\n'),
     );
   }
@@ -75,10 +79,10 @@ function part({ name, result, drift, pending = [] }: ReportPart): string {
             (each) =>
               `- ${driftKind(each)} ${code(each.place)}: ${text(each.was)} → ${text(each.now)} (${text(each.because)})`,
           ),
+        ...(drift.length > placesShown ? [`- and ${drift.length - placesShown} more`] : []),
       ].join('\n'),
     );
-  if (result.unproven.length > 0)
-    blocks.push(`${result.unproven.length} things that the types allow are shown by no payload.`);
+  if (result.unproven.length > 0) blocks.push(`${unshown(result.unproven.length)}.`);
   return blocks.join('\n\n');
 }
 

@@ -4,13 +4,13 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { create } from 'xmlbuilder2';
-import { buildModel } from '../src/core/model/build.js';
-import { Coverage } from '../src/core/roundtrip/unproven.js';
-import type { Finding } from '../src/core/roundtrip/finding.js';
-import { htmlReport } from '../src/report/page/html.js';
-import type { ReportPart } from '../src/report/files/report.js';
-import { markdownReport } from '../src/report/files/markdown.js';
-import { hasProgram, infer, skevo, workspace } from './support.js';
+import { buildModel } from '../../src/core/model/build.js';
+import { Coverage } from '../../src/core/roundtrip/unproven.js';
+import type { Finding } from '../../src/core/roundtrip/finding.js';
+import { htmlReport } from '../../src/report/page/html.js';
+import type { ReportPart } from '../../src/report/files/report.js';
+import { markdownReport } from '../../src/report/files/markdown.js';
+import { hasProgram, infer, skevo, workspace } from '../support.js';
 
 const hostile = '</script><script>window.broken=1</script><img src=x onerror="window.broken=1">`|@team*';
 const payloads = [

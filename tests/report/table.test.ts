@@ -1,9 +1,9 @@
 import stringWidth from 'string-width';
 import { describe, expect, test } from 'vitest';
-import { table, type Column } from '../src/report/table.js';
-import { folded, hanging, shorten } from '../src/report/text.js';
-import { widened, type Terminal } from '../src/report/terminal.js';
-import { skevo, workspace } from './support.js';
+import { table, type Column } from '../../src/report/table.js';
+import { folded, hanging, shorten } from '../../src/report/text.js';
+import { widened, type Terminal } from '../../src/report/terminal.js';
+import { skevo, workspace } from '../support.js';
 
 const plain = (text: string) => text;
 const columns: Column[] = [
