@@ -257,6 +257,7 @@ describe('the classes of a contract are written', () => {
       ...given.contract,
       samples: [given.at('tides')],
       schema: given.at('tide.json'),
+      name: 'Tide',
     };
     const learned = [];
     for (const contract of [given.contract, tides])
