@@ -7,6 +7,8 @@ export default defineConfig({
   test: {
     include: ['tests/**/*.test.ts'],
     setupFiles: ['tests/setup.ts'],
+    // Modules are loaded once for all files that a worker takes; nothing that a test leaves in them may matter to another.
+    isolate: false,
     // Compilers beside each other take their time; one that is stuck is ended by the limits of a check.
     testTimeout: 600_000,
     hookTimeout: 600_000,

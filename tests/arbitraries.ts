@@ -165,6 +165,6 @@ export const alikeSet: fc.Arbitrary<string[]> = fc
 /** How often a law is tried: a few times where each test is run for each small change of meaning. */
 export const tries = (all: number): number => (process.env['SKEVO_FEW'] === undefined ? all : 5);
 
-/** The same for a law that takes long: a fourth of it, unless all is asked for. */
+/** The same for a law that takes long: a sixth of it, unless all is asked for. */
 export const runsOf = (all: number): number =>
-  tries(process.env['SKEVO_LONG'] === undefined ? Math.ceil(all / 4) : all);
+  tries(process.env['SKEVO_LONG'] === undefined ? Math.ceil(all / 6) : all);
