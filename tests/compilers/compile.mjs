@@ -76,7 +76,14 @@ function isStarting() {
 function start() {
   if (isStarting()) return;
   isStarted = true;
-  const jvm = ['-Xss16m', '-Xmx3g', '-XX:+UseSerialGC', '-XX:TieredStopAtLevel=1', '-noverify', `-Dkotlin.home=${home}`];
+  const jvm = [
+    '-Xss16m',
+    '-Xmx3g',
+    '-XX:+UseSerialGC',
+    '-XX:TieredStopAtLevel=1',
+    '-noverify',
+    `-Dkotlin.home=${home}`,
+  ];
   const server = spawn(
     name === 'javac' ? join(home, 'bin/java') : 'java',
     [...jvm, ...(jars === '' ? [] : ['-cp', jars]), join(here, 'CompilerServer.java'), socket, name],

@@ -1,19 +1,23 @@
 import { mkdirSync, readlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, expect, test, vi } from 'vitest';
-import { buildBench } from '../../src/workbench/build.js';
 import { workspace } from '../support.js';
 
 /** Where the packages of this Skevo are said to be. */
 let checkout = '';
-vi.mock('../../src/workbench/toolchain.js', async (original) => ({
+vi.doMock('../../src/workbench/toolchain.js', async (original) => ({
   ...(await original<object>()),
   packageFolder: (name: string) => join(checkout, name),
 }));
+// Other tests may have loaded what is to be loaded anew, and load it again.
+vi.resetModules();
+const { buildBench } = await import('../../src/workbench/build.js');
 
 const before = process.env['SKEVO_CACHE'];
 afterAll(() => {
   process.env['SKEVO_CACHE'] = before;
+  vi.doUnmock('../../src/workbench/toolchain.js');
+  vi.resetModules();
 });
 
 test('a build of another checkout, which may be gone, is not taken for one of this', async () => {
