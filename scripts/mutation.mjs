@@ -22,7 +22,7 @@ const results = await new Stryker({
   concurrency: availableParallelism(),
   reporters: ['progress'],
   tempDirName: '.mutation',
-  ignorePatterns: ['dist', 'tests/.tools', 'tests/golden', 'docs'],
+  ignorePatterns: ['tests/.tools', 'tests/golden', 'docs'],
   allowEmpty: true,
   timeoutMS: 20_000,
 }).runMutationTest();
@@ -36,10 +36,14 @@ for (const each of counted) {
   const { start, end } = each.location;
   const lines = readFileSync(each.fileName, 'utf8')
     .split('\n')
-    .slice(start.line, end.line + 1);
-  lines[lines.length - 1] = lines.at(-1).slice(0, end.column);
-  const before = lines.join(' ').slice(start.column).replace(/\s+/g, ' ').slice(0, 80);
-  const place = `${each.fileName.replace(/^.*\/src\//, 'src/')}:${start.line + 1}:${start.column + 1}`;
+    .slice(start.line - 1, end.line);
+  lines[lines.length - 1] = lines.at(-1).slice(0, end.column - 1);
+  const before = lines
+    .join(' ')
+    .slice(start.column - 1)
+    .replace(/\s+/g, ' ')
+    .slice(0, 80);
+  const place = `${each.fileName.replace(/^.*\/src\//, 'src/')}:${start.line}:${start.column}`;
   console.log(
     `${each.status === 'Survived' ? 'survived' : 'not run '}  ${place}  ${before}  ->  ${each.replacement.replace(/\s+/g, ' ').slice(0, 60)}`,
   );

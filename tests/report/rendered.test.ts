@@ -458,6 +458,13 @@ describe('reports in files', () => {
         }),
       ]),
     }),
+    part('ticks', {
+      result: checked([
+        result('go', 'struct', {
+          findings: ['/a`b', '/a``b`', '/ a ', ' /a', '/a\n \tb'].map((place) => loss({ place })),
+        }),
+      ]),
+    }),
     part('\u0000\ud800', { result: checked([]) }),
   ];
   test('of Markdown', () => isAsIn('report-md', writerOf('r.md')(parts, '1.2.3')));
