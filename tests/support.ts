@@ -4,19 +4,16 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { afterAll } from 'vitest';
-import { inferSchema, type Inferred } from '../src/core/infer/infer.js';
-import { parseJson } from '../src/core/json/parse.js';
 import type { Source } from '../src/core/json/source.js';
 import type { JsonValue } from '../src/core/json/value.js';
-import type { Note } from '../src/core/note.js';
-import type { Observation } from '../src/core/observe/observation.js';
-import { Observer } from '../src/core/observe/observe.js';
 import { languages } from '../src/languages/index.js';
 import { unknownRules, type Language, type Style, type UnknownRule } from '../src/languages/language.js';
 import type { FoundSchema } from '../src/schemas/find.js';
 import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
-import type { Payload } from '../src/core/roundtrip/payload.js';
+import { parse } from './payloads.js';
+
+export * from './payloads.js';
 
 export const program = resolve('dist/skevo.js');
 
@@ -71,40 +68,6 @@ export function addFiles(folder: string, files: Readonly<Record<string, string |
     mkdirSync(dirname(join(folder, path)), { recursive: true });
     writeFileSync(join(folder, path), text);
   }
-}
-
-export const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
-
-export function parse(text: string): JsonValue {
-  return parseJson({ name: 'test.json', bytes: bytes(text), firstLine: 1 }).root;
-}
-
-export function payloadsOf(texts: readonly string[]): Payload[] {
-  return texts.map((text, i) => {
-    const source = { name: `${String(i + 1).padStart(4, '0')}.json`, bytes: bytes(text), firstLine: 1 };
-    return { root: parseJson(source).root, source, tokens: [] };
-  });
-}
-
-/** What is seen in payloads, each in a file of its own: `0001.json` and so on. */
-export function observe(
-  texts: readonly string[],
-  notes: (note: Note) => void = () => {},
-  first = 1,
-): Observation {
-  const observer = new Observer([], notes);
-  texts.forEach((text, i) => {
-    observer.document({
-      name: `${String(first + i).padStart(4, '0')}.json`,
-      bytes: bytes(text),
-      firstLine: 1,
-    });
-  });
-  return observer.observation;
-}
-
-export function infer(texts: readonly string[], name = 'Sailing'): Inferred {
-  return inferSchema(observe(texts), { name, nameIsGiven: true });
 }
 
 /** Whether tests may pass over a language whose toolchain is not here. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { compareSchemas } from '../../src/core/contract/compare.js';
 import { readSchema } from '../../src/core/schema/read.js';
-import { bytes, infer } from '../support.js';
+import { bytes, infer } from '../payloads.js';
 
 const side = (schema: object) => {
   const source = { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 };

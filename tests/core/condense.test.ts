@@ -3,7 +3,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { condensed, mostAlike, occurrencesOf } from '../../src/core/roundtrip/condense.js';
 import type { Finding } from '../../src/core/roundtrip/finding.js';
 import { Coverage } from '../../src/core/roundtrip/unproven.js';
-import { infer, parse } from '../support.js';
+import { infer, parse } from '../payloads.js';
 
 const lost = (line: number, more: Partial<Finding> = {}): Finding => ({
   kind: 'lost',

@@ -10,7 +10,7 @@ import { selectPlace } from '../../src/core/json/select.js';
 import { placeOf } from '../../src/core/json/source.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { key, jsonText } from '../arbitraries.js';
-import { bytes } from '../support.js';
+import { bytes } from '../payloads.js';
 
 /** What a cutter finds when a document comes in chunks of some size: pointer, value, place. */
 function cut(text: string, place: string, size: number): string[] {

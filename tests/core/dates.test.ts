@@ -11,7 +11,7 @@ import { readSchema } from '../../src/core/schema/read.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { Learner } from '../../src/core/update/learn.js';
 import { updateSchema } from '../../src/core/update/update.js';
-import { bytes, observe, payloadsOf } from '../support.js';
+import { bytes, observe, payloadsOf } from '../payloads.js';
 
 const sourceOf = (schema: object) => ({
   name: 's.json',

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { knowFormats } from '../../src/core/schema/apply.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
-import { infer } from '../support.js';
+import { infer } from '../payloads.js';
 
 interface Plain {
   readonly [keyword: string]: unknown;

@@ -4,7 +4,7 @@ import { writeJson } from '../../src/core/json/write.js';
 import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { alikeSet, payloadSet, runsOf } from '../arbitraries.js';
-import { bytes, infer, payloadsOf } from '../support.js';
+import { bytes, infer, payloadsOf } from '../payloads.js';
 
 /** The schema of payloads as plain data, without what every schema begins with. */
 function schemaOf(...texts: string[]): Record<string, unknown> {

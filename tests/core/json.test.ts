@@ -13,7 +13,7 @@ import {
 } from '../../src/core/json/pointer.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { Observer } from '../../src/core/observe/observe.js';
-import { bytes, parse } from '../support.js';
+import { bytes, parse } from '../payloads.js';
 import { jsonText, tries } from '../arbitraries.js';
 
 function failure(text: string | Uint8Array): SkevoError {

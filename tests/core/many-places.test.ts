@@ -7,7 +7,7 @@ import { Observer } from '../../src/core/observe/observe.js';
 import { knowFormats } from '../../src/core/schema/apply.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { runsOf } from '../arbitraries.js';
-import { bytes } from '../support.js';
+import { bytes } from '../payloads.js';
 
 interface Area {
   readonly __depth: { readonly metres: number };

@@ -5,7 +5,7 @@ import { steps, StepTrouble } from '../../src/core/convert/steps.js';
 import { parseJson } from '../../src/core/json/parse.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { readSchema } from '../../src/core/schema/read.js';
-import { bytes } from '../support.js';
+import { bytes } from '../payloads.js';
 
 const source = (value: unknown) => ({
   name: 'a.json',

@@ -13,7 +13,7 @@ import { readSchema } from '../../src/core/schema/read.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { Learner } from '../../src/core/update/learn.js';
 import { updateSchema } from '../../src/core/update/update.js';
-import { bytes, observe, parse, payloadsOf } from '../support.js';
+import { bytes, observe, parse, payloadsOf } from '../payloads.js';
 
 const side = (schema: object) => {
   const source = { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 };

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { mergeModels } from '../../src/core/model/merge.js';
-import { infer } from '../support.js';
+import { infer } from '../payloads.js';
 
 const modelOf = (name: string, ...payloads: unknown[]) =>
   buildModel(

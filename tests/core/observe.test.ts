@@ -10,7 +10,7 @@ import { observeLines } from '../../src/formats/read.js';
 import type { Shape } from '../../src/core/observe/shape.js';
 import { Observer } from '../../src/core/observe/observe.js';
 import { outlineOf, recordsIn } from '../../src/core/infer/outline.js';
-import { bytes, infer, observe } from '../support.js';
+import { bytes, infer, observe } from '../payloads.js';
 import { payloadSet, tries } from '../arbitraries.js';
 import { analyse, inferSchema } from '../../src/core/infer/infer.js';
 

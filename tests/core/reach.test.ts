@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { parsePlace } from '../../src/core/json/pointer.js';
 import { buildModel } from '../../src/core/model/build.js';
 import { plainReach, reach, type ReachStep } from '../../src/core/model/reach.js';
-import { infer, parse } from '../support.js';
+import { infer, parse } from '../payloads.js';
 
 /** The way through the types of payloads, in short words. */
 function way(texts: readonly string[], tokens: readonly (string | number)[]): string[] {

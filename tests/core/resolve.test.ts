@@ -4,7 +4,7 @@ import { definitionOf, referenceTo, resolveReference } from '../../src/core/sche
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { describeSchema } from '../../src/core/update/describe.js';
-import { bytes } from '../support.js';
+import { bytes } from '../payloads.js';
 
 const read = (text: string) => readSchema({ name: 's.json', bytes: bytes(text), firstLine: 1 });
 

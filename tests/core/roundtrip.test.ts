@@ -10,7 +10,7 @@ import { ModelIndex } from '../../src/core/roundtrip/trace.js';
 import { Coverage } from '../../src/core/roundtrip/unproven.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { jsonText } from '../arbitraries.js';
-import { bytes, infer, parse, payloadsOf } from '../support.js';
+import { bytes, infer, parse, payloadsOf } from '../payloads.js';
 
 const differences = (before: string, after: string) =>
   compareValues(parse(before), parse(after)).map((each) => `${each.kind} ${each.tokens.join('/')}`);

@@ -3,7 +3,7 @@ import { inferSchema } from '../../src/core/infer/infer.js';
 import { parseSteer, steersOf } from '../../src/core/infer/steering.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
-import { observe } from '../support.js';
+import { observe } from '../payloads.js';
 
 /** What is inferred from payloads when a person has decided something. */
 function steered(payloads: readonly unknown[], ...decisions: string[]) {

@@ -5,7 +5,7 @@ import { inferSchema } from '../../src/core/infer/infer.js';
 import { mergeObservation } from '../../src/core/observe/observation.js';
 import { loadObservation, saveObservation } from '../../src/core/observe/save.js';
 import { schemaToJson, type Schema } from '../../src/core/schema/schema.js';
-import { infer, observe } from '../support.js';
+import { infer, observe } from '../payloads.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { knowFormats } from '../../src/core/schema/apply.js';
 import { tries } from '../arbitraries.js';

@@ -8,7 +8,7 @@ import { schemaToJson } from '../../src/core/schema/schema.js';
 import { Learner } from '../../src/core/update/learn.js';
 import { updateSchema } from '../../src/core/update/update.js';
 import { payloadSet, runsOf } from '../arbitraries.js';
-import { bytes, infer, payloadsOf } from '../support.js';
+import { bytes, infer, payloadsOf } from '../payloads.js';
 
 /** What payloads make of a schema, as text and as a list of changes. */
 function update(schema: string, texts: readonly string[]) {

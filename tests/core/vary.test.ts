@@ -8,7 +8,7 @@ import { readSchema } from '../../src/core/schema/read.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { vary } from '../../src/core/vary/vary.js';
 import { payloadSet, tries } from '../arbitraries.js';
-import { bytes, infer, parse } from '../support.js';
+import { bytes, infer, parse } from '../payloads.js';
 import { cases } from '../languages/cases.js';
 
 const sourceOf = (text: string) => ({ name: 's.json', bytes: bytes(text), firstLine: 1 });
