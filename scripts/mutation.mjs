@@ -19,6 +19,8 @@ const results = await new Stryker({
   plugins: ['@stryker-mutator/vitest-runner', './scripts/mutation.some.mjs'],
   ignorers: ['some'],
   coverageAnalysis: 'perTest',
+  // What is made while a module is loaded would ask all tests each time.
+  ignoreStatic: true,
   // Words of messages, and what is only said in them, are no meaning.
   mutator: { excludedMutations: ['StringLiteral'] },
   concurrency: availableParallelism(),

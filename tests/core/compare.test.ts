@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { compareSchemas } from '../../src/core/contract/compare.js';
+import { SkevoError } from '../../src/core/error.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { bytes, infer } from '../payloads.js';
 
@@ -139,6 +140,97 @@ test('a field of another name with the same shape is said to be perhaps the same
     { place: '/seats_left', perhaps: 'seats_free', types: ['Sailing'] },
     { place: '/seats_free', perhaps: 'seats_left', types: ['Sailing'] },
   ]);
+});
+
+test.for<[string, [object, boolean], [object, boolean], string | undefined]>([
+  ['the same', [text, true], [text, true], 'b'],
+  ['another type', [text, true], [{ type: 'integer' }, true], undefined],
+  ['null in one of them', [text, true], [{ type: ['string', 'null'] }, true], undefined],
+  ['null in both', [{ type: ['string', 'null'] }, true], [{ type: ['string', 'null'] }, true], 'b'],
+  ['anything in both', [{}, true], [{}, true], undefined],
+  ['one that may be absent', [text, false], [text, true], 'b'],
+])('a field may be another under a new name: %s', ([, [a, isThere], [b, isHere], perhaps]) => {
+  const old = record({ a, x: text }, isThere ? ['a'] : []);
+  const now = record({ b, x: text }, isHere ? ['b'] : []);
+  const removed = compareSchemas(side(old), side(now)).find(({ kind }) => kind === 'field removed');
+  expect(removed?.perhaps).toBe(perhaps);
+});
+
+describe('bounds and other constraints are compared', () => {
+  const short = { type: 'string', maxLength: 5 };
+  const long = { type: 'string', maxLength: 9 };
+  const told = (old: object, now: object) =>
+    compareSchemas(side(old), side(now)).map(({ place, was, now: is }) => `${place} ${was} -> ${is}`);
+  const between = (a: object, b: object) => told(record({ x: a }), record({ x: b }));
+  const changed = (place: string) => [`${place} maxLength 5 -> maxLength 9`];
+
+  test.for<[string, object, object, string[]]>([
+    ['where one has none', text, long, ['/x no maxLength -> maxLength 9']],
+    ['where one has none any more', short, text, ['/x maxLength 5 -> no maxLength']],
+    ['of elements', { type: 'array', items: short }, { type: 'array', items: long }, changed('/x/*')],
+    [
+      'of values',
+      { type: 'object', additionalProperties: short },
+      { type: 'object', additionalProperties: long },
+      changed('/x/*'),
+    ],
+    [
+      'of a pair',
+      { type: 'array', prefixItems: [text, short], minItems: 2, items: false },
+      { type: 'array', prefixItems: [text, long], minItems: 2, items: false },
+      changed('/x/1'),
+    ],
+    ['beside null', { anyOf: [short, { type: 'null' }] }, { oneOf: [{ type: 'null' }, long] }, changed('/x')],
+    [
+      'of alternatives',
+      { anyOf: [short, { type: 'integer' }] },
+      { anyOf: [long, { type: 'integer' }] },
+      changed('/x'),
+    ],
+    [
+      'not of what is for people alone',
+      { type: 'string', default: 'a', examples: ['a'], 'x-own': 1, readOnly: true },
+      { type: 'string', example: 'b', 'x-own': 2, writeOnly: true },
+      [],
+    ],
+    [
+      'not of other spellings of the same',
+      { type: 'string', maxLength: 5, minLength: 1 },
+      { minLength: 1, type: 'string', maxLength: 5 },
+      [],
+    ],
+  ])('%s', ([, a, b, expected]) => {
+    expect(between(a, b)).toEqual(expected);
+  });
+
+  test.each([
+    { $ref: '#/$defs/A', $defs: { A: { $ref: '#/$defs/A' } } },
+    record({ x: { $ref: '#/$defs/A' } }, [], {
+      $defs: { A: { $ref: '#/$defs/B' }, B: { $ref: '#/$defs/A' } },
+    }),
+  ])('and references that only lead to each other are refused: %j', (schema) => {
+    expect(() => told(schema, schema)).toThrow(SkevoError);
+  });
+
+  test('and what may only be itself, or null, comes to an end', () => {
+    const self = { anyOf: [{ $ref: '#/$defs/A' }, { type: 'null' }] };
+    const schema = record({ x: { $ref: '#/$defs/A' } }, [], { $defs: { A: self } });
+    expect(told(schema, schema)).toEqual([]);
+  });
+
+  test('behind references, however many', () => {
+    const behind = (last: object) => ({
+      ...record({
+        x: { $ref: '#/$defs/A' },
+        y: { anyOf: [{ $ref: '#/$defs/A' }, { $ref: '#/$defs/Null' }] },
+      }),
+      $defs: { A: { $ref: '#/$defs/B' }, B: { $ref: '#/$defs/C' }, C: last, Null: { type: 'null' } },
+    });
+    expect(told(behind(short), behind(long))).toEqual(changed('/x'));
+    expect(told(behind(short), record({ x: long, y: { type: ['string', 'null'], maxLength: 5 } }))).toEqual(
+      changed('/x'),
+    );
+  });
 });
 
 test('a type inside itself is compared once', () => {

@@ -22,8 +22,8 @@ export function constraintChanges(old: Side, now: Side): ConstraintChange[] {
   const changes: ConstraintChange[] = [];
   const done = new Map<Schema, Set<Schema>>();
   const visit = (a: Schema, b: Schema, steps: readonly PlaceStep[]): void => {
-    const before = resolved(a, old);
-    const after = resolved(b, now);
+    const before = settled(a, old);
+    const after = settled(b, now);
     const met = done.get(before) ?? new Set();
     if (met.has(after)) return;
     done.set(before, met.add(after));
@@ -38,6 +38,8 @@ export function constraintChanges(old: Side, now: Side): ConstraintChange[] {
           now: y === undefined ? `no ${keyword}` : `${keyword} ${y}`,
         });
     }
+    const [arms, others] = [alternatives(before, old), alternatives(after, now)];
+    if (arms.length === others.length) arms.forEach((arm, i) => visit(arm, others[i]!, steps));
     for (const [key, inner] of before.properties ?? []) {
       const other = after.properties?.get(key);
       if (other !== undefined) visit(inner, other, [...steps, { key }]);
@@ -46,16 +48,37 @@ export function constraintChanges(old: Side, now: Side): ConstraintChange[] {
       const [x, y] = [before[part], after[part]];
       if (typeof x === 'object' && typeof y === 'object') visit(x, y, [...steps, 'every']);
     }
+    before.prefixItems?.forEach((inner, i) => {
+      const other = after.prefixItems?.[i];
+      if (other !== undefined) visit(inner, other, [...steps, { key: String(i) }]);
+    });
   };
   visit(old.schema, now.schema, []);
   return changes;
 }
 
-function resolved(schema: Schema, side: Side): Schema {
+/** A schema behind its references, and what is left of one that only says that null is allowed too. */
+function settled(schema: Schema, side: Side, around: ReadonlySet<Schema> = new Set()): Schema {
+  const target = behind(schema, side);
+  if (around.has(target)) return target;
+  const arms = alternatives(target, side);
+  return arms.length === 1 ? settled(arms[0]!, side, new Set([...around, target])) : target;
+}
+
+/** What references lead to; those that lead nowhere but to each other are refused when a model is built. */
+function behind(schema: Schema, side: Side): Schema {
   let target = schema;
-  for (let i = 0; i < 64 && target.$ref !== undefined; i++)
-    target = resolveReference(side.schema, target.$ref, target, side.source);
+  while (target.$ref !== undefined) target = resolveReference(side.schema, target.$ref, target, side.source);
   return target;
+}
+
+/** Alternatives of a schema, but for null. */
+function alternatives({ anyOf, oneOf }: Schema, side: Side): readonly Schema[] {
+  const isNull = (each: Schema): boolean => {
+    const { type } = behind(each, side);
+    return type?.length === 1 && type[0] === 'null';
+  };
+  return (anyOf ?? oneOf ?? []).filter((each) => !isNull(each));
 }
 
 /** By keyword, as JSON writes them. */
