@@ -312,8 +312,7 @@ class Builder {
       this.unionsBegun.add(name);
     }
     const type = this.combine(
-      this.openedChoice(arms, trail) ??
-        arms.map((arm) => this.type(arm, schema === this.schema ? this.trailOf(arm, arms) : trail)),
+      this.joinedChoice(arms, trail) ?? arms.map((arm) => this.type(arm, this.trailOf(arm, arms, trail))),
       schema,
       trail,
       isCalled ? name : undefined,
@@ -340,30 +339,40 @@ class Builder {
   }
 
   /**
-   * What an alternative of the whole payload is called by: the payload's name when it is the only record of them,
-   * else the word that tells it apart, or its position.
+   * What an alternative is called by: as its place when it is the only record of them, else by the word that tells it
+   * apart too, or its position.
    */
-  private trailOf(arm: Schema, arms: readonly Schema[]): readonly string[] {
+  private trailOf(arm: Schema, arms: readonly Schema[], trail: readonly string[]): readonly string[] {
     const inline = arms.filter(({ $ref, properties }) => $ref === undefined && properties !== undefined);
-    if (inline.length < 2 || !inline.includes(arm)) return [this.rootName];
-    const word = [...(arm.properties ?? [])].flatMap(([key, { const: value }]) =>
-      value?.kind === 'string' && arm.required?.includes(key) ? [value.value] : [],
-    )[0];
+    if (inline.length < 2 || !inline.includes(arm)) return trail;
+    const texts = (each: Schema): [string, string][] =>
+      [...each.properties!].flatMap(([key, { const: value }]) =>
+        value?.kind === 'string' && each.required?.includes(key) ? [[key, value.value]] : [],
+      );
+    const others = inline.filter((each) => each !== arm).map((each) => new Map(texts(each)));
+    const word = texts(arm).find(([key, value]) => others.every((other) => other.get(key) !== value))?.[1];
     const named = word === undefined || wordsOf(word).length === 0 ? String(inline.indexOf(arm) + 1) : word;
-    return [this.rootName, `${this.rootName} ${named}`];
+    const at = trail.findLastIndex((step) => step !== '*');
+    const key = trail[at] ?? this.rootName;
+    const own = at < trail.length - 1 && at > 0 ? singular(wordsOf(key)).join(' ') : key;
+    return [...trail.slice(0, at + 1), `${own} ${named}`];
   }
 
-  /** The types of alternatives of which one is a choice and another any text: together they are an open choice. */
-  private openedChoice(arms: readonly Schema[], trail: readonly string[]): Type[] | undefined {
+  /** The types of alternatives of which some are choices: together these have all words, and are open where one is any text. */
+  private joinedChoice(arms: readonly Schema[], trail: readonly string[]): Type[] | undefined {
     const isText = (arm: Schema) =>
       arm.type?.length === 1 && arm.type[0] === 'string' && arm.const === undefined;
     const texts = arms.filter(isText);
-    const [choice, ...others] = texts.filter((arm) => arm.enum !== undefined);
-    if (choice === undefined || others.length > 0 || texts.length !== 2) return undefined;
-    const values = choice.enum!.flatMap((value) => (value.kind === 'string' ? [value.value] : []));
+    const choices = texts.filter((arm) => arm.enum !== undefined);
+    const [choice] = choices;
+    const isOpen = texts.length > choices.length;
+    if (choice === undefined || texts.length < 2 || texts.length > choices.length + 1) return undefined;
+    const words = choices.flatMap(({ enum: all }) =>
+      all!.flatMap((value) => (value.kind === 'string' ? [value.value] : [])),
+    );
     return arms.flatMap((arm) => {
       if (!isText(arm)) return [this.type(arm, trail)];
-      return arm === choice ? [this.choice(choice, values, trail, true)] : [];
+      return arm === choice ? [this.choice(choice, [...new Set(words)], trail, isOpen)] : [];
     });
   }
 
