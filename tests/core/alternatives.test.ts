@@ -242,6 +242,17 @@ describe('a union that is called something', () => {
   });
 });
 
+test('alternatives in a list are called as one of it', () => {
+  const items = { oneOf: [tagged('pier'), tagged('buoy')] };
+  const model = modelOf({ title: 'Sailing', ...record({ stops: { type: 'array', items } }) });
+  expect(linesOf(model)).toEqual([
+    'Stop = StopPier by kind=pier | StopBuoy by kind=buoy',
+    'Sailing { stops: [Stop] }',
+    'StopPier { kind: literal }',
+    'StopBuoy { kind: literal }',
+  ]);
+});
+
 test('of the whole payload, records are called by the words that tell them apart', () => {
   const model = modelOf({ title: 'Notice', oneOf: [tagged('delay', { minutes: whole }), tagged('fog')] });
   expect([told(model.root), ...linesOf(model)]).toEqual([

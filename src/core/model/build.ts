@@ -527,7 +527,9 @@ class Builder {
     const wanted = arms.map(({ type }) => armName(type)).join('Or');
     if (wanted.length > longestUnionName || isOfRecords) {
       const key = trail.findLast((step) => step !== '*') ?? '';
-      return this.freshName(undefined, [...trail, isOfRecords ? key : `${key} value`]);
+      // What is in a list is called as one of it.
+      const behind = isOfRecords && trail.at(-1) === '*' && trail.length > 2 ? ['*'] : [];
+      return this.freshName(undefined, [...trail, isOfRecords ? key : `${key} value`, ...behind]);
     }
     let name = wanted;
     for (let i = 2; this.taken.has(name); i++) name = `${wanted}${i}`;
