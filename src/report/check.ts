@@ -175,7 +175,7 @@ function renderGroup(group: Group, { width, colours }: Terminal): string {
   const times = count === 1 ? '' : colours.faint(`  ${count} times`);
   const lines = [
     `  ${paint(first.kind.padEnd(9))} ${colours.name(visible(first.place) || 'the whole payload')}${inCode}${visible(way)}${times}`,
-    `            ${visible(shorten(first.cause, Math.max(40, width * 2)))}`,
+    hanging(' '.repeat(12), visible(first.cause), width),
   ];
   for (const finding of group.slice(0, examplesShown)) {
     const place = `${finding.payload}:${finding.line}:${finding.column}`;

@@ -1,6 +1,7 @@
 import { formatMark } from '../core/observe/mark.js';
 import type { SchemaChange } from '../core/update/update.js';
 import type { Terminal } from './terminal.js';
+import { hanging } from './text.js';
 import { visible } from './visible.js';
 
 /** How payloads went beyond a schema. */
@@ -17,19 +18,25 @@ const sentences: Readonly<Record<DriftKind, (change: SchemaChange) => string>> =
   widened: ({ was, now }) => `The schema says ${was}; it would be ${now}.`,
 };
 
+const indent = ' '.repeat(11);
+
 /** What payloads say that the schema does not: a paragraph a place, and the command that accepts it. */
 export function renderDrift(
   changes: readonly SchemaChange[],
   command: string | undefined,
-  { colours }: Terminal,
+  { width, colours }: Terminal,
 ): string {
   const paragraphs = changes.map((change) => {
     const kind = driftKind(change);
     const place = change.place === '' ? '(payload)' : change.place;
     return [
       `  ${colours.warn(kind.padEnd(7))}  ${colours.name(visible(place))}`,
-      `           ${visible(sentences[kind](change))}`,
-      `           ${colours.faint(`${visible(change.because)}, first at ${formatMark(change.first)}`)}`,
+      hanging(indent, visible(sentences[kind](change)), width),
+      hanging(
+        indent,
+        colours.faint(`${visible(change.because)}, first at ${formatMark(change.first)}`),
+        width,
+      ),
     ].join('\n');
   });
   return [

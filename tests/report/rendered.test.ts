@@ -222,6 +222,7 @@ describe('what the payloads say and the schema does not', () => {
   test('place by place', async () => {
     await isAsIn('drift', renderDrift(changes, "skevo infer 'a b.json' --update s.json", terminal(100)));
     await isAsIn('drift-given', renderDrift(changes.slice(0, 1), undefined, terminal(100)));
+    await isAsIn('drift-40', renderDrift(changes, undefined, terminal(40)));
   });
 
   test.each([60, 120])('as a table of %i columns', (width) =>
