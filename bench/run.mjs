@@ -297,6 +297,33 @@ const benchmarks = {
       15,
     );
   },
+  /** A run of contracts whose classes stand in one package, against the same with a package each. */
+  async shared() {
+    const projectOf = (name, packageOf) => {
+      const place = join(folder, name);
+      const contracts = Array.from({ length: 40 }, (_, i) => {
+        mkdirSync(join(place, `s${i}`), { recursive: true });
+        writeFileSync(
+          join(place, `s${i}`, 'a.json'),
+          JSON.stringify({ id: i, legs: [{ pier: 'N', gate: null }, { pier: 'S' }], [`own${i}`]: { a: 1 } }),
+        );
+        const language = { language: 'python', package: packageOf(i), out: `out/${packageOf(i)}` };
+        return [
+          `k${i}`,
+          { samples: [`s${i}`], name: `Kind${i}`, schema: `k${i}.json`, languages: [language] },
+        ];
+      });
+      writeFileSync(join(place, 'skevo.json'), JSON.stringify({ contracts: Object.fromEntries(contracts) }));
+      return ['run', '--project', join(place, 'skevo.json'), '--refresh', '--quiet'];
+    };
+    await compare(
+      'run, 40 contracts in one package / in their own',
+      '2x',
+      [skevo, ...projectOf('together', () => 'ferries')],
+      [skevo, ...projectOf('apart', (i) => `ferries${i}`)],
+      3,
+    );
+  },
   /** 100,000 payloads through each language, and what comparing costs: a program that copies its input decodes nothing. */
   async stream() {
     const { languages, findToolchain } = await import('../dist/index.js');
