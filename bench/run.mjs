@@ -30,10 +30,11 @@ process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
 const skevo = 'dist/skevo.js';
 
 /** One run of Node with arguments: wall seconds, CPU seconds and peak memory in MB. */
-async function run(args) {
+async function run(args, env = process.env) {
   const started = performance.now();
   const child = spawn('/usr/bin/env', ['time', '-f', '%U %S %M', process.execPath, ...args], {
     stdio: ['ignore', 'ignore', 'pipe'],
+    env,
   });
   let words = '';
   child.stderr.on('data', (chunk) => (words += chunk));
@@ -323,6 +324,38 @@ const benchmarks = {
       [skevo, ...projectOf('apart', (i) => `ferries${i}`)],
       3,
     );
+  },
+  /** A run of many contracts in languages of the JVM, built anew: what each takes beside what each of two takes. */
+  async many() {
+    const projectOf = (language, count) => {
+      const place = join(folder, `${language}-${count}`);
+      mkdirSync(place, { recursive: true });
+      const contracts = Array.from({ length: count }, (_, i) => {
+        writeFileSync(join(place, `k${i}.json`), JSON.stringify({ id: i, [`own${i}`]: { pier: 'N' } }));
+        const own = { language, package: `ferries${i}`, out: `out/${i}` };
+        return [`k${i}`, { samples: [`k${i}.json`], schema: `k${i}.schema.json`, languages: [own] }];
+      });
+      writeFileSync(join(place, 'skevo.json'), JSON.stringify({ contracts: Object.fromEntries(contracts) }));
+      return async () => {
+        const cache = mkdtempSync(join(folder, 'cache-'));
+        const args = [skevo, 'run', '--project', join(place, 'skevo.json'), '--refresh', '--quiet'];
+        const { wall } = await run(args, { ...process.env, SKEVO_CACHE: cache });
+        rmSync(cache, { recursive: true });
+        return wall / count;
+      };
+    };
+    const { languages, findToolchain } = await import('../dist/index.js');
+    for (const name of ['java', 'kotlin', 'scala']) {
+      if ((await findToolchain(languages.find((each) => each.name === name))).state !== 'ready') continue;
+      const [many, two] = [projectOf(name, 20), projectOf(name, 2)];
+      const rows = [];
+      for (let i = 0; i < 3; i++) rows.push([await many(), await two()]);
+      const ratio = median(rows.map(([a, b]) => a / b)).toFixed(2);
+      const seconds = median(rows.map(([a]) => a)).toFixed(2);
+      console.log(
+        `run, each of 20 contracts / of 2 in ${name.padEnd(8)} ${ratio.padStart(5)}x wall   ${seconds} s   aim 0.5x`,
+      );
+    }
   },
   /** 100,000 payloads through each language, and what comparing costs: a program that copies its input decodes nothing. */
   async stream() {

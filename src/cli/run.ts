@@ -41,6 +41,7 @@ import { pathOfSchema } from '../schemas/load.js';
 import { lossesOf } from '../report/check.js';
 import { renderRun } from '../report/run.js';
 import { slotsHere, type CheckResult } from '../workbench/check-all.js';
+import { Compilers } from '../workbench/compilers.js';
 import { usualLimits } from '../workbench/exchange.js';
 import { findToolchain } from '../workbench/toolchain.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
@@ -96,13 +97,23 @@ export async function runProject(given: object): Promise<void> {
     throw new SkevoError('--watch and --refresh exclude each other', 'Refresh once, look at it, then watch.');
   // Every path of a project is from its folder.
   process.chdir(dirname(path));
-  const seen = await runOnce(basename(path), chosen);
+  // Whoever watches waits for the same compilers again and again.
+  const compilers = chosen.watch ? new Compilers() : undefined;
+  const seen = await runOnce(basename(path), chosen, compilers);
   if (!chosen.watch) return;
   if (chosen.locked) throw new SkevoError('--watch and --locked exclude each other', 'Give one of them.');
-  await watchOn(basename(path), chosen, seen);
+  await watchOn(basename(path), chosen, seen, compilers);
 }
 
-async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonly string[]> {
+/** Contracts from which on it pays to keep compilers running. */
+const manyContracts = 3;
+
+/** @param kept compilers that outlive this run */
+async function runOnce(
+  path: string,
+  chosen: RunCommandOptions,
+  kept?: Compilers,
+): Promise<readonly string[]> {
   const project = readProject(path);
   const contracts = await touchedOf(chosenContracts(project, chosen.contract), path, project, chosen);
   const tools = toolsOption(chosen.tool);
@@ -143,6 +154,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
   const proofs = new Proofs(availableParallelism());
   const started = performance.now();
   const toRun = [...asked.values()].filter((contract) => !left.has(contract)).length;
+  const own = kept === undefined && toRun >= manyContracts ? new Compilers() : undefined;
   // Of one contract the languages are told, of several how many are done.
   const bar = toRun > 1 ? meter('contracts', toRun, 'contracts', chosen.quiet) : undefined;
   const optionsOf = (contract: Contract): RunOptions => ({
@@ -161,6 +173,7 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
     notes,
     steers: project.steers,
     slots,
+    compilers: kept ?? own,
     checking: (contractName, targets) =>
       meters(
         targets.map(({ language }) => `${contractName}: ${language.name}`),
@@ -204,7 +217,11 @@ async function runOnce(path: string, chosen: RunCommandOptions): Promise<readonl
       }
     }
   } finally {
-    await proofs.done();
+    try {
+      await proofs.done();
+    } finally {
+      await own?.end();
+    }
   }
   bar?.finish();
   finish();
@@ -358,7 +375,12 @@ function foldersOf(sample: string): string[] {
 }
 
 /** Runs again when a sample, a schema or the project file changes. Ends with the process. */
-async function watchOn(path: string, chosen: RunCommandOptions, seen: readonly string[]): Promise<never> {
+async function watchOn(
+  path: string,
+  chosen: RunCommandOptions,
+  seen: readonly string[],
+  compilers: Compilers | undefined,
+): Promise<never> {
   const watcher = watchFiles([...seen], { ignoreInitial: true });
   // What changes while something is run, or before the watcher is ready, is not lost.
   let isChanged = true;
@@ -375,7 +397,7 @@ async function watchOn(path: string, chosen: RunCommandOptions, seen: readonly s
     await new Promise((settled) => setTimeout(settled, 200));
     isChanged = false;
     try {
-      watcher.add([...(await runOnce(path, chosen))]);
+      watcher.add([...(await runOnce(path, chosen, compilers))]);
     } catch (error) {
       if (!(error instanceof SkevoError)) throw error;
       say(renderError(error));

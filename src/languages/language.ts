@@ -17,6 +17,19 @@ export interface Tool {
   readonly minimum: string;
   /** What to type to get it. */
   readonly install: string;
+  /** A program that does its work again and again, for many builds. @param home where its distribution is */
+  readonly resident?: (home: string) => Resident;
+}
+
+/**
+ * A program that keeps a compiler running: it reads a line for each build, with its arguments in base64 and a space between
+ * them, and answers with a line of its exit code and what it said, in base64 too.
+ */
+export interface Resident {
+  readonly file: string;
+  readonly arguments: readonly string[];
+  /** Files of the folder that it is started in. */
+  readonly files: readonly GeneratedFile[];
 }
 
 export interface GeneratedFile {

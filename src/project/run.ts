@@ -26,6 +26,7 @@ import { headOf, refuseForeign } from '../languages/kit/head.js';
 import type { Emitted } from '../languages/language.js';
 import { allMade, makeAll, makeTogether, type Made, type Target } from '../languages/make.js';
 import { checkAll, type CheckResult, type Slots } from '../workbench/check-all.js';
+import type { Compilers } from '../workbench/compilers.js';
 import type { Limits } from '../workbench/exchange.js';
 import type { Payload } from '../core/roundtrip/payload.js';
 import { findSchema, versionIn } from '../schemas/find.js';
@@ -55,6 +56,8 @@ export interface RunOptions {
   readonly steers: ReadonlyMap<Contract, readonly Steer[]>;
   /** What the languages of all contracts wait for. */
   readonly slots: Slots;
+  /** Compilers that are kept running, where there are many contracts. */
+  readonly compilers?: Compilers | undefined;
   /** Told of the languages that are about to be checked; gives what is told of their progress. */
   readonly checking?: (name: string, targets: readonly Target[]) => Progress;
 }
@@ -322,6 +325,7 @@ async function provenOf(
       limits: options.limits,
       tools: options.tools,
       slots: options.slots,
+      compilers: options.compilers,
       expect: bars?.expect,
       answered: bars?.reach,
     },

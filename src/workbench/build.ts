@@ -1,14 +1,15 @@
-import { existsSync, lstatSync, mkdirSync, readdirSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { existsSync, lstatSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
 import { unwritable } from '../formats/write.js';
 import type { Bench, BenchCommand, Emitted } from '../languages/language.js';
 import { cached, cacheKey } from './cache.js';
+import type { Compilers } from './compilers.js';
 import type { Program } from './exchange.js';
 import { linkPackages, writeFiles } from './folder.js';
-import { startGroup } from './processes.js';
+import { cleanEnvironment, startGroup } from './processes.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
-import { packageFolder, type FoundTool } from './toolchain.js';
+import { homeOf, packageFolder, type FoundTool } from './toolchain.js';
 
 /** Sources are put here in a bench, so that their names cannot hide a module of the language. */
 export const sourceFolder = 'classes';
@@ -29,17 +30,23 @@ export interface Built {
   readonly prepared?: string;
 }
 
+export interface BuildOptions {
+  /** Build below this folder instead, for people to read. */
+  readonly keep?: string | undefined;
+  /** Ends the compiler, and throws its reason. */
+  readonly signal?: AbortSignal | undefined;
+  /** Those that are kept running, where there are many builds. */
+  readonly compilers?: Compilers | undefined;
+}
+
 /**
  * Builds a bench, or finds it built: builds are kept by the content of all that goes into them.
- * @param keep build below this folder instead, for people to read
- * @param signal ends the compiler, and throws its reason
  * @returns the folder, the words of the compiler that refused it, or what is not here and how to get it
  */
 export async function buildBench(
   name: string,
   workshop: Workshop,
-  keep: string | undefined,
-  signal?: AbortSignal,
+  { keep, ...options }: BuildOptions,
 ): Promise<Built | { readonly failed: string } | { readonly missing: string }> {
   const { emitted, bench, tools } = workshop;
   const versions = [...tools].map(([tool, { file, version }]) => `${tool} ${file} ${version}`);
@@ -49,7 +56,7 @@ export async function buildBench(
     const key = cacheKey(`${name}-prepared`, [...versions, JSON.stringify({ files, build })]);
     const made = await cached(key, async (folder) => {
       writeFiles(folder, files);
-      return runAll(folder, build, tools, undefined, signal);
+      return runAll(folder, build, tools, undefined, options);
     });
     if ('failed' in made) {
       const { unavailable } = bench.prepared;
@@ -63,7 +70,7 @@ export async function buildBench(
     const sources = emitted.files.map(({ path, text }) => ({ path: `${sourceFolder}/${path}`, text }));
     writeFiles(folder, [...sources, ...bench.files]);
     linkPackages(folder, bench.packages ?? []);
-    return runAll(folder, bench.build, tools, prepared, signal);
+    return runAll(folder, bench.build, tools, prepared, options);
   };
   if (keep === undefined) {
     // A build resolves its packages where this Skevo has them: another checkout, or one that is gone, has others.
@@ -115,7 +122,7 @@ async function runAll(
   commands: readonly BenchCommand[],
   tools: ReadonlyMap<string, FoundTool>,
   prepared: string | undefined,
-  signal: AbortSignal | undefined,
+  { signal, compilers }: BuildOptions,
 ): Promise<string | undefined> {
   const temporary = temporaryFolder();
   try {
@@ -124,6 +131,7 @@ async function runAll(
       const own = given.map((each) =>
         each.replace('{prepared}', prepared ?? '').replace('{home}', () => homeOf(tool.file)),
       );
+      if (await compilers?.build(tool, { folder, arguments: own, longest: longestCommand, signal })) continue;
       const { child, kill, reason } = startGroup(tool.file, [...tool.prefix, ...own], {
         cwd: folder,
         env: cleanEnvironment(temporary),
@@ -152,15 +160,4 @@ async function runAll(
   } finally {
     removeTemporary(temporary);
   }
-}
-
-/** Where the distribution of a program is, which has it in its folder `bin`. */
-export function homeOf(file: string): string {
-  return dirname(dirname(realpathSync(file)));
-}
-
-/** What a compiler or a generated program needs of the environment, and none of its secrets. */
-function cleanEnvironment(temporary: string): Record<string, string | undefined> {
-  const { PATH, HOME, SystemRoot } = process.env;
-  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
 }

@@ -13,6 +13,7 @@ import { lineOf, type Payload } from '../core/roundtrip/payload.js';
 import { ModelIndex } from '../core/roundtrip/trace.js';
 import { changedWay, type Language, type Limit, type Style } from '../languages/language.js';
 import { make, type Made, type MakeOptions, type Target, type Unmade } from '../languages/make.js';
+import type { Compilers } from './compilers.js';
 import { Conversation, separator, type Limits, type Program } from './exchange.js';
 import { buildBench, programOf, type Workshop } from './build.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
@@ -50,6 +51,8 @@ export interface CheckOptions {
   readonly signal?: AbortSignal | undefined;
   /** Keep the bench in this folder. */
   readonly keep?: string | undefined;
+  /** Compilers that are kept running, where there are many checks. */
+  readonly compilers?: Compilers | undefined;
 }
 
 /** A language, or a program, that payloads are sent through. */
@@ -80,7 +83,7 @@ export async function openSession(made: Made | Unmade, options: CheckOptions): P
   if ('trouble' in made)
     return settled('failed', [made.trouble.message, made.trouble.remedy].filter(Boolean).join('\n'));
   const workshop: Workshop = { emitted: made.emitted, bench: made.bench, tools: toolchain.tools };
-  const built = await buildBench(`${language.name}-${style.name}`, workshop, options.keep, options.signal);
+  const built = await buildBench(`${language.name}-${style.name}`, workshop, options);
   if ('missing' in built) return settled('not-run', built.missing);
   if ('failed' in built) return settled('failed', built.failed);
   const temporary = temporaryFolder();

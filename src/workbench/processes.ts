@@ -34,3 +34,9 @@ export function startGroup<const O extends Options>(
   void child.then(forget, forget);
   return { child, kill, reason: () => killed };
 }
+
+/** What a compiler or a generated program needs of the environment, and none of its secrets. */
+export function cleanEnvironment(temporary: string): Record<string, string | undefined> {
+  const { PATH, HOME, SystemRoot } = process.env;
+  return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
+}

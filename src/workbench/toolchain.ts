@@ -1,16 +1,20 @@
 import { execa } from 'execa';
-import { existsSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, realpathSync, statSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { delimiter, dirname, join } from 'node:path';
 import { cacheKey, remembered } from './cache.js';
-import type { Language, Style, Tool } from '../languages/language.js';
+import type { Language, Resident, Style, Tool } from '../languages/language.js';
 
 /** A program that was found, with what must stand before its own arguments. */
 export interface FoundTool {
   readonly file: string;
   readonly prefix: readonly string[];
   readonly version: string;
+  /** What keeps it running for many builds. */
+  readonly resident?: Resident | undefined;
 }
+
+type Place = Pick<FoundTool, 'file' | 'prefix'>;
 
 export type Toolchain =
   | {
@@ -75,7 +79,7 @@ async function findTools(
         install: tool.install,
       };
     }
-    tools.set(tool.name, { ...place, version });
+    tools.set(tool.name, { ...place, version, resident: tool.resident?.(homeOf(place.file)) });
   }
   const libraries = new Map<string, readonly string[]>();
   for (const { name, files, install } of [...(language.libraries ?? []), ...(style.libraries ?? [])]) {
@@ -87,7 +91,7 @@ async function findTools(
   return { state: 'ready', tools, libraries };
 }
 
-function locate(tool: Tool, chosen: string | undefined): Omit<FoundTool, 'version'> | undefined {
+function locate(tool: Tool, chosen: string | undefined): Place | undefined {
   if (chosen !== undefined) {
     const file = isFile(chosen) ? chosen : inPath(chosen);
     return file === undefined ? undefined : runnable(file);
@@ -115,8 +119,13 @@ export function packageFolder(name: string): string {
   }
 }
 
+/** Where the distribution of a program is, which has it in its folder `bin`. */
+export function homeOf(file: string): string {
+  return dirname(dirname(realpathSync(file)));
+}
+
 /** A script for Node is run by this Node. */
-function runnable(file: string): Omit<FoundTool, 'version'> {
+function runnable(file: string): Place {
   const isScript =
     /\.[cm]?js$/.test(file) ||
     readFileSync(file).subarray(0, 64).toString('latin1').startsWith('#!/usr/bin/env node');
@@ -143,7 +152,7 @@ function isFile(path: string): boolean {
 }
 
 /** Asking for a version takes a second of some compilers, so what a file said is kept while the file is the same. */
-async function versionOf(tool: Tool, place: Omit<FoundTool, 'version'>): Promise<string | undefined> {
+async function versionOf(tool: Tool, place: Place): Promise<string | undefined> {
   const script = place.prefix[0] ?? place.file;
   const { size, mtimeMs } = statSync(script);
   const key = cacheKey('version', [script, String(size), String(mtimeMs), JSON.stringify(tool)]);

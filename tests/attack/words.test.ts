@@ -9,7 +9,7 @@ import { classPath } from '../../src/languages/kit/jvm.js';
 import { makeAll } from '../../src/languages/make.js';
 import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
-import { homeOf } from '../../src/workbench/build.js';
+import { homeOf } from '../../src/workbench/toolchain.js';
 import { linkPackages } from '../../src/workbench/folder.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';

@@ -28,10 +28,11 @@ const jars = (name === 'javac' ? [] : readdirSync(join(home, 'lib')))
  * both sides stand.
  */
 const folder = resolve(here, '../../node_modules/.cache/compilers');
+const compilerServer = resolve(here, '../../src/languages/kit/support/CompilerServer.java');
 const slot = process.pid % 2;
 const socket = `${name}-${slot}.sock`;
 const stood = process.cwd();
-const lines = given
+const own = given
   .filter((each) => !each.startsWith('-J'))
   .map((each, i, all) =>
     all[i - 1] === '-d' || (!each.startsWith('-') && existsSync(each)) ? resolve(each) : each,
@@ -43,7 +44,7 @@ function ask(deadline) {
     const chunks = [];
     client.on('connect', () => {
       rmSync(`${socket}.starting`, { force: true });
-      client.write(`${lines.length}\n${lines.join('\n')}\n`);
+      client.write(`${own.map((each) => Buffer.from(each).toString('base64')).join(' ')}\n`);
     });
     client.on('data', (chunk) => chunks.push(chunk));
     client.on('end', () => done(Buffer.concat(chunks).toString()));
@@ -76,23 +77,14 @@ function isStarting() {
 function start() {
   if (isStarting()) return;
   isStarted = true;
-  const jvm = [
-    '-Xss16m',
-    '-Xmx3g',
-    '-XX:+UseSerialGC',
-    '-XX:TieredStopAtLevel=1',
-    '-noverify',
-    `-Dkotlin.home=${home}`,
-  ];
-  const server = spawn(
-    name === 'javac' ? join(home, 'bin/java') : 'java',
-    [...jvm, ...(jars === '' ? [] : ['-cp', jars]), join(here, 'CompilerServer.java'), socket, name],
-    {
-      detached: true,
-      stdio: 'ignore',
-      cwd: folder,
-    },
-  );
+  const jvm = ['-Xss16m', '-Xmx3g', '-XX:+UseSerialGC', '-XX:TieredStopAtLevel=1', '-noverify'];
+  const java = name === 'javac' ? join(home, 'bin/java') : 'java';
+  const program = [...jvm, ...(jars === '' ? [] : ['-cp', jars]), compilerServer, name];
+  const server = spawn(process.execPath, [join(here, 'serve.mjs'), socket, java, ...program], {
+    detached: true,
+    stdio: 'ignore',
+    cwd: folder,
+  });
   server.unref();
 }
 
@@ -107,11 +99,10 @@ try {
   mkdirSync(folder, { recursive: true });
   process.chdir(folder);
   const answer = await ask(Date.now() + 20_000);
-  const end = answer.indexOf('\n');
-  const code = Number(answer.slice(0, end));
-  if (end < 0 || Number.isNaN(code)) runReal();
-  process.stdout.write(answer.slice(end + 1));
-  process.exitCode = code;
+  const [, code, said] = /^(\d+) (.*)\n$/.exec(answer) ?? [];
+  if (code === undefined) runReal();
+  process.stdout.write(Buffer.from(said, 'base64'));
+  process.exitCode = Number(code);
 } catch {
   runReal();
 }

@@ -54,7 +54,7 @@ describe.concurrent('text that is cut off, or no JSON, is refused in bounded tim
         const toolchain = await findToolchain(language, undefined, style);
         if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
         const workshop = { ...made!, tools: toolchain.tools };
-        const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
+        const built = await buildBench(`${language.name}-${style.name}`, workshop, {});
         if (!('folder' in built)) throw new Error(JSON.stringify(built));
         const program = programOf(workshop, built, workspace());
         const ways = style.ways!.filter((way) => way.name !== changedWay).length;

@@ -90,7 +90,7 @@ for (const language of await languagesHere()) {
           const toolchain = await findToolchain(language);
           if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
           const workshop = { emitted: own.emitted, bench: own.bench, tools: toolchain.tools };
-          const built = await buildBench(`${language.name}-${style.name}`, workshop, undefined);
+          const built = await buildBench(`${language.name}-${style.name}`, workshop, {});
           if (!('folder' in built)) throw new Error(JSON.stringify(built));
           const program = programOf(workshop, built, workspace());
           const conversation = new Conversation(program, patient, true, ways.length);

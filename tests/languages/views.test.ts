@@ -88,7 +88,7 @@ for (const language of await languagesHere()) {
           bench: { ...bench, files: changed },
           tools: (toolchain as Extract<typeof toolchain, { state: 'ready' }>).tools,
         };
-        const built = await buildBench(`${language.name}-views`, workshop, undefined);
+        const built = await buildBench(`${language.name}-views`, workshop, {});
         expect(built).not.toHaveProperty('failed');
         const program = programOf(workshop, built as { folder: string }, workspace());
         const [answer] = await new Conversation(program, patient, true, 2).ask([bytes(payloads[0]!)]);

@@ -35,7 +35,7 @@ test('a build of another checkout, which may be gone, is not taken for one of th
     checkout = join(folder, name);
     mkdirSync(join(checkout, 'decoder'), { recursive: true });
     writeFileSync(join(checkout, 'decoder', 'index.js'), '');
-    const made = await buildBench('typescript-class', workshop as never, undefined);
+    const made = await buildBench('typescript-class', workshop as never, {});
     built.push((made as { folder: string }).folder);
     expect(readlinkSync(join(built.at(-1)!, 'node_modules', 'decoder'))).toBe(join(checkout, 'decoder'));
   }

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import type { TypeModel } from '../../core/model/types.js';
 import { settable } from '../kit/bench.js';
 import { fill } from '../kit/template.js';
@@ -6,6 +7,7 @@ import {
   javaRuntime,
   jvmPackage,
   mavenLibrary,
+  residentCompiler,
   runClass,
   shortLivedCompiler,
 } from '../kit/jvm.js';
@@ -41,6 +43,7 @@ export const java: Language = {
       versionPattern: /javac (\d+(?:\.\d+)*)/,
       minimum: '17',
       install,
+      resident: (home) => residentCompiler('javac', { java: join(home, 'bin', 'java') }),
     },
     javaRuntime('17'),
   ],

@@ -1,7 +1,8 @@
 import { existsSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
-import type { BenchCommand, Library, PackageRule, Tool } from '../language.js';
+import type { BenchCommand, Library, PackageRule, Resident, Tool } from '../language.js';
+import compilerServer from './support/CompilerServer.java';
 
 /** The runtime. @param minimum the oldest that runs what the language's compiler makes */
 export function javaRuntime(minimum: string): Tool {
@@ -23,6 +24,26 @@ export function jvmPackage(reserved: ReadonlySet<string>): PackageRule {
 
 /** Options for a compiler that runs in a JVM: it is done before a better compilation of itself would pay. */
 export const shortLivedCompiler = ['-J-XX:TieredStopAtLevel=1', '-J-XX:+UseSerialGC'];
+
+/** Keeps a compiler running. @param java the runtime for it, and its jars where it does not have them itself */
+export function residentCompiler(
+  name: 'javac' | 'kotlinc' | 'scalac',
+  { java, jars }: { readonly java: string; readonly jars?: string },
+): Resident {
+  const server = 'CompilerServer.java';
+  return {
+    file: java,
+    arguments: [
+      '-Xss16m',
+      '-XX:+UseSerialGC',
+      '-XX:TieredStopAtLevel=1',
+      ...(jars === undefined ? [] : ['-cp', jars]),
+      server,
+      name,
+    ],
+    files: [{ path: server, text: compilerServer }],
+  };
+}
 
 /** The class path of libraries. */
 export function classPath(libraries: readonly Library[]): string {

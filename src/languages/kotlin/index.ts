@@ -1,9 +1,11 @@
+import { join } from 'node:path';
 import type { TypeModel } from '../../core/model/types.js';
 import {
   classPath,
   javaRuntime,
   jvmPackage,
   mavenLibrary,
+  residentCompiler,
   runClass,
   shortLivedCompiler,
 } from '../kit/jvm.js';
@@ -35,6 +37,7 @@ export const kotlin: Language = {
       versionPattern: /kotlinc-jvm (\d+\.\d+(?:\.\d+)?)/,
       minimum: '2.4',
       install: 'see kotlinlang.org/docs/command-line.html',
+      resident: (home) => residentCompiler('kotlinc', { java: 'java', jars: join(home, 'lib', '*') }),
     },
     javaRuntime('17'),
   ],

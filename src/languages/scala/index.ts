@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import type { TypeModel } from '../../core/model/types.js';
 import { constructorScope } from '../kit/bench.js';
 import {
@@ -5,6 +6,7 @@ import {
   javaRuntime,
   jvmPackage,
   mavenLibrary,
+  residentCompiler,
   runClass,
   shortLivedCompiler,
 } from '../kit/jvm.js';
@@ -36,6 +38,7 @@ export const scala: Language = {
       versionPattern: /version (\d+\.\d+(?:\.\d+)?)/,
       minimum: '3.9',
       install: 'see scala-lang.org/download',
+      resident: (home) => residentCompiler('scalac', { java: 'java', jars: join(home, 'lib', '*') }),
     },
     javaRuntime('17'),
   ],

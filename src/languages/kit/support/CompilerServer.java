@@ -2,69 +2,39 @@ import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStreamReader;
-import java.io.OutputStream;
 import java.io.PrintStream;
 import java.lang.reflect.InvocationHandler;
 import java.lang.reflect.Proxy;
-import java.net.StandardProtocolFamily;
-import java.net.UnixDomainSocketAddress;
-import java.nio.channels.Channels;
-import java.nio.channels.ServerSocketChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
+import java.util.Base64;
 
 /**
- * Runs one compiler of the JVM again and again, so that the tests do not wait for it to start hundreds of times.
- * A request is the number of arguments and the arguments, a line each; the answer is a line with the exit code and what
- * the compiler said. Ends when nobody has asked for two minutes.
+ * Runs one compiler of the JVM again and again, so that many builds do not wait for it to start. A line of its input has
+ * the arguments of a build, in base64 with a space between them; the answer is a line with the exit code and what the
+ * compiler said, in base64 too. Ends with its input.
  */
 public final class CompilerServer {
-    private static volatile long lastUse = System.nanoTime();
-
     public static void main(String[] arguments) throws Exception {
-        Path socket = Path.of(arguments[0]);
-        Compiler compiler = switch (arguments[1]) {
+        PrintStream answers = System.out;
+        // Whatever a compiler prints on its own is no answer.
+        System.setOut(System.err);
+        Compiler compiler = switch (arguments[0]) {
             case "javac" -> java();
             case "kotlinc" -> kotlin();
             default -> scala();
         };
-        Files.deleteIfExists(socket);
-        Thread watch = new Thread(() -> endWhenIdle(socket));
-        watch.setDaemon(true);
-        watch.start();
-        try (ServerSocketChannel server = ServerSocketChannel.open(StandardProtocolFamily.UNIX)) {
-            server.bind(UnixDomainSocketAddress.of(socket));
-            while (true) {
-                try (var channel = server.accept()) {
-                    var input = new BufferedReader(
-                            new InputStreamReader(Channels.newInputStream(channel), StandardCharsets.UTF_8));
-                    int count = Integer.parseInt(input.readLine());
-                    List<String> given = new ArrayList<>();
-                    for (int i = 0; i < count; i++) given.add(input.readLine());
-                    var said = new ByteArrayOutputStream();
-                    int code = compiler.run(given.toArray(new String[0]), new PrintStream(said, true, "UTF-8"));
-                    OutputStream output = Channels.newOutputStream(channel);
-                    output.write((code + "\n").getBytes(StandardCharsets.UTF_8));
-                    output.write(said.toByteArray());
-                } catch (IOException gone) {
-                    System.err.println(gone);
-                }
-                lastUse = System.nanoTime();
-            }
+        var input = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.US_ASCII));
+        for (String line = input.readLine(); line != null; line = input.readLine()) {
+            String[] given = line.split(" ", -1);
+            for (int i = 0; i < given.length; i++) given[i] = decoded(given[i]);
+            var said = new ByteArrayOutputStream();
+            int code = compiler.run(given, new PrintStream(said, true, StandardCharsets.UTF_8));
+            answers.println(code + " " + Base64.getEncoder().encodeToString(said.toByteArray()));
         }
     }
 
-    private static void endWhenIdle(Path socket) {
-        try {
-            while (System.nanoTime() - lastUse < 120_000_000_000L) Thread.sleep(1000);
-            Files.deleteIfExists(socket);
-        } catch (IOException | InterruptedException ended) {
-            System.err.println(ended);
-        }
-        System.exit(0);
+    private static String decoded(String text) throws IOException {
+        return new String(Base64.getDecoder().decode(text), StandardCharsets.UTF_8);
     }
 
     private interface Compiler {
