@@ -5,7 +5,7 @@ import { closing, commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
 import { fillColumns, out, print, renderError, say, whenOutputFails } from './print.js';
-import { widthHelp } from './described.js';
+import { describedOptions, nameOf, widthHelp } from './described.js';
 import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
@@ -42,7 +42,8 @@ export async function runCommandLine(args: readonly string[]): Promise<void> {
     else await parser(args).parseAsync();
   } catch (error) {
     process.exitCode = exitCode.unusable;
-    report(error, args.includes('--debug'));
+    const told = error instanceof UsageProblem ? await usageError(error.message, args) : error;
+    report(told, args.includes('--debug'));
   }
 }
 
@@ -102,7 +103,7 @@ function parser(args: readonly string[]) {
     .showHelpOnFail(false)
     .epilog(closing)
     .fail((message, error) => {
-      throw error ?? usageError(message, args);
+      throw error ?? new UsageProblem(message);
     });
   for (const { usage, summary, load } of commands) {
     cli = cli.command(
@@ -140,8 +141,12 @@ function positionals(argv: ReturnType<typeof yargs>, usage: string) {
   return argv;
 }
 
-function usageError(message: string, args: readonly string[]): SkevoError {
-  const names = commands.map(({ usage }) => usage.split(' ')[0]!);
+/** What the parser of the command line says of a line that it does not understand. */
+class UsageProblem extends Error {}
+
+/** The same in words that help. */
+async function usageError(message: string, args: readonly string[]): Promise<SkevoError> {
+  const names = commands.map(nameOf);
   const [first] = args.filter((arg) => !arg.startsWith('-'));
   if (first !== undefined && !names.includes(first)) {
     const near = nearest(first, names);
@@ -150,9 +155,39 @@ function usageError(message: string, args: readonly string[]): SkevoError {
       near === undefined ? 'skevo --help lists the commands.' : `Did you mean skevo ${near}?`,
     );
   }
+  const command = commands.find((each) => nameOf(each) === first);
+  if (command !== undefined) {
+    const known = (await describedOptions(command)).map(({ name }) => name);
+    const option = unknownOption(args, known);
+    if (option !== undefined) {
+      const name = option.replace(/^-+(no-)?/, '');
+      const near = name.length > 2 ? nearest(name, known) : undefined;
+      return new SkevoError(
+        `${first} has no option ${option}`,
+        near === undefined ? `skevo ${first} --help shows what it takes.` : `Did you mean --${near}?`,
+      );
+    }
+    if (message.startsWith('Not enough non-option arguments'))
+      return new SkevoError(
+        `${first} needs more than that: skevo ${command.usage}`,
+        `skevo ${first} --help shows what it takes.`,
+      );
+  }
   const text = message.charAt(0).toLowerCase() + message.slice(1);
   return new SkevoError(
     text,
     first === undefined ? 'skevo --help lists the commands.' : `skevo ${first} --help shows what it takes.`,
   );
+}
+
+/** The first option of a command line that its command does not know, as it is written. */
+function unknownOption(args: readonly string[], known: readonly string[]): string | undefined {
+  const end = args.indexOf('--');
+  return args
+    .slice(0, end < 0 ? args.length : end)
+    .map((arg) => arg.replace(/=.*$/s, ''))
+    .find((arg) => {
+      const [, name] = /^--?(.+)$/s.exec(arg) ?? [];
+      return name !== undefined && !['h', ...known, ...known.map((each) => `no-${each}`)].includes(name);
+    });
 }

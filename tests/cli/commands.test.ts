@@ -443,8 +443,38 @@ describe('errors', () => {
       [/leads nowhere/, /Did you mean "#\/\$defs\/Berth"\?/],
     ],
     ['an unknown command', ['infr', 'a.json'], [/there is no command "infr"/, /Did you mean skevo infer\?/]],
-    ['an unknown option', ['infer', 'a.json', '--nmae', 'X'], [/nmae/, /skevo infer --help/]],
-    ['no payload', ['infer'], [/skevo infer --help/]],
+    [
+      'an unknown option',
+      ['infer', 'a.json', '--nmae', 'X'],
+      [/infer has no option --nmae\n/, /Did you mean --name\?/],
+    ],
+    [
+      'an unknown option whose value is one too',
+      ['check', '--languge=go', 'a.json'],
+      [/check has no option --languge\n/, /Did you mean --language\?/],
+    ],
+    [
+      'an option that is turned off',
+      ['run', '--no-lockd'],
+      [/no option --no-lockd\n/, /Did you mean --locked\?/],
+    ],
+    [
+      'an option like no other',
+      ['infer', 'a.json', '--zzzzzzzz'],
+      [/no option --zzzzzzzz\n {2}skevo infer --help/],
+    ],
+    ['an option of a letter', ['infer', 'a.json', '-x'], [/no option -x\n {2}skevo infer --help/]],
+    ['more than a command takes', ['languages', 'x'], [/unknown argument: x/, /skevo languages --help/]],
+    [
+      'no payload',
+      ['infer'],
+      [/infer needs more than that: skevo infer <payload\.\.>/, /skevo infer --help/],
+    ],
+    [
+      'an option behind what are no options',
+      ['check', 'good.schema.json', 'a.json', '--', '--nmae'],
+      [/there is no file --nmae/],
+    ],
     ['no command', ['--'], [/a command is needed/]],
     [
       'an option given twice',
