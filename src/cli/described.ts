@@ -9,13 +9,14 @@ export interface DescribedOption {
   readonly default?: string;
 }
 
+export const debugHelp = 'show where in Skevo an error comes from';
 export const widthHelp = 'columns to fill; those of the terminal when not given';
 
 /** What every command takes beside its own options. */
 const common: readonly DescribedOption[] = [
   { name: 'help', describe: 'what the command takes', takesValue: false },
   { name: 'version', describe: 'which Skevo this is', takesValue: false },
-  { name: 'debug', describe: 'show where in Skevo an error comes from', takesValue: false },
+  { name: 'debug', describe: debugHelp, takesValue: false },
   { name: 'width', describe: widthHelp, takesValue: true },
 ];
 

@@ -5,7 +5,7 @@ import { closing, commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
 import { fillColumns, out, print, renderError, say, whenOutputFails } from './print.js';
-import { describedOptions, nameOf, widthHelp } from './described.js';
+import { debugHelp, describedOptions, nameOf, widthHelp } from './described.js';
 import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
@@ -85,7 +85,7 @@ function parser(args: readonly string[]) {
     .option('debug', {
       type: 'boolean',
       default: false,
-      describe: 'show where in Skevo an error comes from',
+      describe: debugHelp,
     })
     .option('width', { type: 'number', describe: widthHelp })
     .middleware(({ width }) => {

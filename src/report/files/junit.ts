@@ -34,7 +34,8 @@ export function junitReport(parts: readonly ReportPart[]): string {
           name: safe(name),
           time: '0',
         });
-        if (outcome !== undefined) testcase.ele(outcome, { message: safe(message) }).txt(safe(text));
+        if (outcome !== undefined)
+          testcase.ele(outcome, { message: safe(inOneLine(message)) }).txt(safe(text));
       }
     }
   }
@@ -88,6 +89,11 @@ function casesOf({ result }: ReportPart, each: LanguageResult): Case[] {
       .map(({ payload, line, column, kind, cause }) => `${payload}:${line}:${column}: ${kind}: ${cause}`)
       .join('\n'),
   }));
+}
+
+/** What readers of XML make of an attribute themselves (section 3.3.3), said as it is meant. */
+function inOneLine(text: string): string {
+  return text.replace(/\s*[\r\n]+\s*/g, '; ');
 }
 
 /** Text with nothing that XML 1.0 has no place for (section 2.2). */
