@@ -28,7 +28,6 @@ export const steeringOptions = (argv: Argv) =>
     })
     .option('decisions', {
       type: 'string',
-      requiresArg: true,
       describe: 'a file of such decisions, by place',
     });
 

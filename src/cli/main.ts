@@ -42,7 +42,7 @@ export async function runCommandLine(args: readonly string[]): Promise<void> {
     else await parser(args).parseAsync();
   } catch (error) {
     process.exitCode = exitCode.unusable;
-    const told = error instanceof UsageProblem ? await usageError(error.message, args) : error;
+    const told = isUsageProblem(error) ? await usageError(error.message, args) : error;
     report(told, args.includes('--debug'));
   }
 }
@@ -105,11 +105,16 @@ function parser(args: readonly string[]) {
     .fail((message, error) => {
       throw error ?? new UsageProblem(message);
     });
-  for (const { usage, summary, load } of commands) {
+  for (const command of commands) {
+    const { usage, summary, load } = command;
     cli = cli.command(
       usage,
       summary,
-      async (argv) => positionals((await load()).options(argv), usage) as never,
+      async (argv) => {
+        const whole = positionals((await load()).options(argv), usage);
+        const taking = (await describedOptions(command)).filter(({ takesValue }) => takesValue);
+        return whole.requiresArg(taking.map(({ name }) => name)) as never;
+      },
       async (given) => (await load()).run(given),
     );
   }
@@ -144,6 +149,11 @@ function positionals(argv: ReturnType<typeof yargs>, usage: string) {
 /** What the parser of the command line says of a line that it does not understand. */
 class UsageProblem extends Error {}
 
+function isUsageProblem(error: unknown): error is Error {
+  // What the parser throws itself has no class that is told to others.
+  return error instanceof UsageProblem || (error instanceof Error && error.name === 'YError');
+}
+
 /** The same in words that help. */
 async function usageError(message: string, args: readonly string[]): Promise<SkevoError> {
   const names = commands.map(nameOf);
@@ -167,6 +177,12 @@ async function usageError(message: string, args: readonly string[]): Promise<Ske
         near === undefined ? `skevo ${first} --help shows what it takes.` : `Did you mean --${near}?`,
       );
     }
+    const [, lacking] = /^Not enough arguments following: (.*)$/s.exec(message) ?? [];
+    if (lacking !== undefined)
+      return new SkevoError(
+        `${first} --${lacking} needs a value`,
+        `skevo ${first} --help shows what it takes.`,
+      );
     if (message.startsWith('Not enough non-option arguments'))
       return new SkevoError(
         `${first} needs more than that: skevo ${command.usage}`,

@@ -85,23 +85,19 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
   argv
     .option('at', {
       type: 'string',
-      requiresArg: true,
       describe: 'where the payload sits in each document, such as /results/* or /**/leg',
     })
     .option('input', {
       type: 'string',
-      requiresArg: true,
       describe: `what the payloads are written in, where their names do not say it: ${writings.join(', ')}`,
     })
     .option('stdin-name', {
       type: 'string',
-      requiresArg: true,
       default: usualStandardInput,
       describe: 'what the standard input is called in places, notes and findings',
     })
     .option('limit', {
       type: 'number',
-      requiresArg: true,
       default: usualInputLimit / (1 << 20),
       describe: 'megabytes that one document, or one line, may have',
     })

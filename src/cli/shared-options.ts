@@ -2,20 +2,17 @@
 
 export const unknownOption = {
   type: 'string',
-  requiresArg: true,
   default: 'drop',
   describe: 'fields that the schema does not know: keep, drop or reject',
 } as const;
 
 export const datesOption = {
   type: 'string',
-  requiresArg: true,
   describe: 'dates, UUIDs and bytes as text or native types; each as the schema says when not given',
 } as const;
 
 export const buildersOption = {
   type: 'string',
-  requiresArg: true,
   default: 'on',
   describe: 'builders for records of more than four fields, in Java: on or off',
 } as const;

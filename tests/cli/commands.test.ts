@@ -475,6 +475,13 @@ describe('errors', () => {
       ['check', 'good.schema.json', 'a.json', '--', '--nmae'],
       [/there is no file --nmae/],
     ],
+    [
+      'an option without its value',
+      ['infer', 'a.json', '--out'],
+      [/infer --out needs a value\n {2}skevo infer --help/],
+    ],
+    ['an option without its number', ['infer', 'a.json', '--width'], [/infer --width needs a value/]],
+    ['an option before another', ['infer', 'a.json', '--name', '--quiet'], [/infer --name needs a value/]],
     ['no command', ['--'], [/a command is needed/]],
     [
       'an option given twice',

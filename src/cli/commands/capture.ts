@@ -91,7 +91,7 @@ class CaptureCommandOptions {
   quiet = false;
 }
 
-const text = { type: 'string', requiresArg: true } as const;
+const text = { type: 'string' } as const;
 const list = { type: 'string', array: true, nargs: 1, default: [] as string[] } as const;
 
 export const options = (argv: Argv) =>
@@ -119,25 +119,21 @@ export const options = (argv: Argv) =>
     })
     .option('timeout', {
       type: 'number',
-      requiresArg: true,
       default: usualRequestLimits.seconds,
       describe: 'seconds that an answer may take',
     })
     .option('limit', {
       type: 'number',
-      requiresArg: true,
       default: usualRequestLimits.bytes / (1 << 20),
       describe: 'megabytes that an answer may have',
     })
     .option('retries', {
       type: 'number',
-      requiresArg: true,
       default: usualRequestLimits.retries,
       describe: 'further attempts when the server is busy or broken',
     })
     .option('pages', {
       type: 'number',
-      requiresArg: true,
       default: 1,
       describe: 'pages to follow by Link: rel=next, or by --next',
     })

@@ -91,17 +91,14 @@ export const options = (argv: Argv) =>
   payloadOptions(argv)
     .option('language', {
       type: 'string',
-      requiresArg: true,
       describe: 'languages, such as python,typescript:interface; all when not given',
     })
     .option('with', {
       type: 'string',
-      requiresArg: true,
       describe: 'a program of your own that decodes and encodes payloads line by line',
     })
     .option('keep', {
       type: 'string',
-      requiresArg: true,
       describe: 'keep the generated programs in this folder',
     })
     .option('unknown', unknownOption)
@@ -115,13 +112,11 @@ export const options = (argv: Argv) =>
     .option('tool', toolOption)
     .option('timeout', {
       type: 'number',
-      requiresArg: true,
       default: usualLimits.seconds,
       describe: 'seconds a program may take for one payload',
     })
     .option('memory', {
       type: 'number',
-      requiresArg: true,
       default: usualLimits.memory / (1 << 20),
       describe: 'megabytes of memory a program may take',
     })
@@ -133,7 +128,6 @@ export const options = (argv: Argv) =>
     .option('report', reportOption)
     .option('save-result', {
       type: 'string',
-      requiresArg: true,
       describe:
         'write what came of these payloads to this .result file, to be put together with others; - for one line on stdout alone',
     })

@@ -68,28 +68,23 @@ export const options = (argv: Argv) =>
   payloadOptions(argv)
     .option('to', {
       type: 'string',
-      requiresArg: true,
       describe: `what they are written in, where the name of --out does not say it: ${targets.join(', ')}`,
     })
     .option('schema', {
       type: 'string',
-      requiresArg: true,
       describe: 'what the payloads must meet, and how texts without types are read',
     })
-    .option('out', { type: 'string', requiresArg: true, describe: 'write to this file' })
+    .option('out', { type: 'string', describe: 'write to this file' })
     .option('rejects', {
       type: 'string',
-      requiresArg: true,
       describe: 'write payloads that do not go on to this file, with the reasons, and go on with the others',
     })
     .option('mapping', {
       type: 'string',
-      requiresArg: true,
       describe: 'make payloads of another schema, as this file says',
     })
     .option('back', {
       type: 'string',
-      requiresArg: true,
       describe: 'a mapping the other way: prove that both together lose nothing of the payloads',
     })
     .option('strict', {
@@ -99,7 +94,6 @@ export const options = (argv: Argv) =>
     })
     .option('name', {
       type: 'string',
-      requiresArg: true,
       describe: 'what a payload is called: its element in XML',
     });
 

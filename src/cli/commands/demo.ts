@@ -31,7 +31,6 @@ export const options = (argv: Argv) =>
     })
     .option('port', {
       type: 'number',
-      requiresArg: true,
       default: 4180,
       describe: 'where to serve it; 0 for any',
     });

@@ -56,13 +56,11 @@ export const options = (argv: Argv) =>
   argv
     .option('language', {
       type: 'string',
-      requiresArg: true,
       describe: 'languages, such as python,typescript:interface',
     })
-    .option('out', { type: 'string', requiresArg: true, describe: 'write the files below this folder' })
+    .option('out', { type: 'string', describe: 'write the files below this folder' })
     .option('package', {
       type: 'string',
-      requiresArg: true,
       describe: 'the package, namespace or module of the types, as the language writes it',
     })
     .option('unknown', unknownOption)

@@ -65,33 +65,28 @@ export class InferOptions extends SteeredOptions {
 
 export const options = (argv: Argv) =>
   steeringOptions(payloadOptions(argv))
-    .option('name', { type: 'string', requiresArg: true, describe: 'what the payload is called' })
-    .option('out', { type: 'string', requiresArg: true, describe: 'write the schema to this file' })
+    .option('name', { type: 'string', describe: 'what the payload is called' })
+    .option('out', { type: 'string', describe: 'write the schema to this file' })
     .option('choices', {
       type: 'string',
-      requiresArg: true,
       default: 'auto',
       describe: 'whether sets of repeated words are open to others: auto, open, closed, or none for no sets',
     })
     .option('to', {
       type: 'string',
-      requiresArg: true,
       default: 'json-schema',
       describe: 'what the schema is written in: json-schema, openapi (components of a description), avro',
     })
     .option('workers', {
       type: 'number',
-      requiresArg: true,
       describe: 'threads for large files of lines; one a core when not given',
     })
     .option('update', {
       type: 'string',
-      requiresArg: true,
       describe: 'teach this schema what the payloads contradict or add, and keep all else of it',
     })
     .option('refresh', {
       type: 'string',
-      requiresArg: true,
       describe: 'decide this schema anew from the payloads, and keep its names, descriptions and bounds',
     })
     .option('evidence', {
@@ -101,7 +96,6 @@ export const options = (argv: Argv) =>
     })
     .option('save-observation', {
       type: 'string',
-      requiresArg: true,
       describe:
         'write what was seen to this .observation file, to be read beside payloads later; - for one line on stdout and no schema',
     })

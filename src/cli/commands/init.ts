@@ -39,7 +39,6 @@ export const options = (argv: Argv) =>
     })
     .option('language', {
       type: 'string',
-      requiresArg: true,
       describe: 'languages to generate; those of the folder when not given',
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });

@@ -39,15 +39,13 @@ class LocateOptions extends PayloadOptions {
 
 export const options = (argv: Argv) =>
   payloadOptions(argv)
-    .option('key', { type: 'string', requiresArg: true, describe: 'a key, in any spelling of its words' })
+    .option('key', { type: 'string', describe: 'a key, in any spelling of its words' })
     .option('value', {
       type: 'string',
-      requiresArg: true,
       describe: 'a part of a string, or a number, true, false or null',
     })
     .option('language', {
       type: 'string',
-      requiresArg: true,
       describe: 'show the code that reaches each place, such as python,typescript:interface',
     })
     .option('json', { type: 'boolean', default: false, describe: 'one JSON document on stdout' });

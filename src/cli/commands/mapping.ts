@@ -30,7 +30,7 @@ export const options = (argv: Argv) =>
   argv
     .positional('from', { type: 'string', describe: 'the schema of what there is' })
     .positional('to', { type: 'string', describe: 'the schema of what is wanted' })
-    .option('out', { type: 'string', requiresArg: true, describe: 'write the mapping to this file' })
+    .option('out', { type: 'string', describe: 'write the mapping to this file' })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes' });
 
 /** Drafts a mapping between two schemas: equal names are joined, the rest is left to whoever knows. */

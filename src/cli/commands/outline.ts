@@ -29,7 +29,6 @@ export const options = (argv: Argv) =>
   steeringOptions(payloadOptions(argv))
     .option('why', {
       type: 'string',
-      requiresArg: true,
       describe: 'print what was decided about one place, such as /results/*/id, and why',
     })
     .option('json', {

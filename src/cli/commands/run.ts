@@ -4,7 +4,7 @@ import { findProjectFile } from '../../project/find.js';
 import { reportOption, toolOption } from '../shared-options.js';
 import { version } from '../version.js';
 
-const text = { type: 'string', requiresArg: true } as const;
+const text = { type: 'string' } as const;
 
 export const options = (argv: Argv) =>
   argv

@@ -40,24 +40,20 @@ export const options = (argv: Argv) =>
   argv
     .option('out', {
       type: 'string',
-      requiresArg: true,
       describe: 'a folder for the payloads, one file each',
     })
     .option('to', {
       type: 'string',
-      requiresArg: true,
       default: 'json',
       describe: `what the payloads are written in: ${formatNames.join(', ')}`,
     })
     .option('seed', {
       type: 'number',
-      requiresArg: true,
       default: 0,
       describe: 'another seed gives other values',
     })
     .option('size', {
       type: 'number',
-      requiresArg: true,
       default: usualVariantSize,
       describe: 'values that a payload may have',
     })

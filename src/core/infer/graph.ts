@@ -101,8 +101,26 @@ export class Node {
     other.forward = this;
   }
 
+  /** Where it stands in what was observed, which tells it from all others. */
   get pointer(): string {
     return formatPlace(this.steps);
+  }
+
+  /** Where it stands among all that was found out: below maps and lists for every key and element. */
+  get pattern(): string {
+    return formatPlace(this.patternSteps());
+  }
+
+  private patternSteps(): readonly PlaceStep[] {
+    const { parent } = this;
+    const own = this.steps.at(-1);
+    if (parent === undefined || own === undefined) return this.steps;
+    const { edges, single, positions } = parent.self();
+    const around = parent.patternSteps();
+    // A single object is as an element of the lists that others have there.
+    if (own !== 'every' && single?.self().edges.has(own.key)) return [...around, 'every', own];
+    const isOne = own !== 'every' && (edges.has(own.key) || positions?.[Number(own.key)] !== undefined);
+    return [...around, isOne ? own : 'every'];
   }
 
   get total(): number {

@@ -127,7 +127,7 @@ export function inferSchema(observation: Observation, options: InferOptions): In
   const schema: Schema = { $schema: dialect, title: analysis.title, ...top, $defs: defs };
   return {
     schema,
-    decisions: inOrderOfPlaces(analysis.decisions, analysis.root),
+    decisions: inOrderOfPlaces(atPatterns(analysis.decisions, analysis.root), analysis.root),
     notes: notesOn(observation),
     unmet: analysis.unmet.map((each) => unmetNote(each, analysis.root)),
   };
@@ -531,7 +531,7 @@ class SchemaWriter {
       said: edge.node.use.said,
     })!;
     this.analysis.decisions.push({
-      place: `${node.pointer}${edge.node.pointer.slice(edge.node.parent!.pointer.length)}`,
+      place: placeOfEdge(node, edge),
       rule: presenceRule.name,
       decision: decided.decision,
       because: decided.because,
@@ -658,13 +658,31 @@ const order = [
 
 const presenceRule = rules.find((rule) => rule.name === 'presence')!;
 
+/** Where a key of the objects at a node stands, whichever of them had it. */
+function placeOfEdge(node: Node, { node: below }: Edge): string {
+  return `${node.pointer}${below.pointer.slice(below.parent!.pointer.length)}`;
+}
+
+/** Decisions about places of what was observed, said of those that people look for: keys and positions that are data stand for all. */
+function atPatterns(decisions: readonly Decision[], root: Node): Decision[] {
+  const patterns = new Map<string, string>();
+  for (const node of usesFrom(root)) patterns.set(node.pointer, node.pattern);
+  for (const node of nodesFrom(root))
+    for (const edge of node.edges.values()) {
+      const place = placeOfEdge(node, edge);
+      if (!patterns.has(place)) patterns.set(place, `${node.pattern}${place.slice(node.pointer.length)}`);
+    }
+  return decisions.map((each) => ({ ...each, place: patterns.get(each.place) ?? each.place }));
+}
+
 /** Decisions place by place in the order of the schema, whatever order they were made in. */
 function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[] {
   const places = new Map<string, number>();
   const pending: Node[] = [root];
   for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
-    if (places.has(node.pointer)) continue;
-    places.set(node.pointer, places.size);
+    const place = node.pattern;
+    if (places.has(place)) continue;
+    places.set(place, places.size);
     const edges = edgesInOrder(node).map((edge) => edge.node);
     const own = new Set(edges);
     extend(
@@ -678,7 +696,7 @@ function inOrderOfPlaces(decisions: readonly Decision[], root: Node): Decision[]
 }
 
 function unmetNote({ source, pattern }: Steer, root: Node): string {
-  const pointers = usesFrom(root).map((node) => node.pointer);
+  const pointers = usesFrom(root).map((node) => node.pattern);
   // Somebody may have written the place as it is in the document rather than in the payload.
   const within = pointers.filter((each) => each !== '' && pattern.endsWith(each));
   const near = within.sort((a, b) => b.length - a.length)[0] ?? nearest(pattern, pointers);

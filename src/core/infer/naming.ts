@@ -31,8 +31,8 @@ export function nameCandidate(node: Node): string[] {
 
 /**
  * The words for a type by all the places that use it: those that most of them would give it, else the words that all
- * end or begin with, else what they stand in when that is the same for three, else those of the place that has most values,
- * but for trees, which have none then.
+ * end or begin with, else what they stand in when that is the same for three (one of the `berths` is a berth, one of a
+ * `route` an item of it), else those of the place that has most values, but for trees, which have none then.
  */
 export function nameOfType(node: Node): string[] {
   const counts = new Map<string, number>();
@@ -48,9 +48,13 @@ export function nameOfType(node: Node): string[] {
   if (back.length > 0) return back;
   const front = commonStart(names);
   if (front.length > 0) return front;
-  const around = new Set(places.map((each) => singular(nameCandidate(each.parent ?? each)).join(' ')));
-  const [one] = around;
-  if (names.length >= fewestInside && around.size === 1 && one !== '') return one!.split(' ');
+  const around = new Set(places.map((each) => nameCandidate(each.parent ?? each).join(' ')));
+  const [whole] = around;
+  if (names.length >= fewestInside && around.size === 1 && whole !== '') {
+    const words = whole!.split(' ');
+    const one = singular(words);
+    return one.join(' ') === whole ? [...words, 'item'] : one;
+  }
   return isTree(node) ? [] : nameCandidate(mostUsed(places));
 }
 
@@ -121,6 +125,9 @@ export function nameRecords(
 ): Map<Nameable, Named> {
   const rootName = pascalCase(rootWords);
   const words = new Map<Nameable, string[]>();
+  // Where several wrap what is in them, they are told apart by their keys all the same.
+  const isOneOfMany =
+    records.filter(({ node, arm }) => arm === undefined && nameOfType(node).length === 0).length > 1;
   const ofNode = new Map<Node, string[]>();
   for (const each of records) {
     const chosen = given.get(each.node);
@@ -130,7 +137,8 @@ export function nameRecords(
         : chosen === undefined
           ? nameOfType(each.node)
           : wordsOf(chosen.value);
-    const plain = own.length > 0 ? own : [...itemWords];
+    const wrapper = isOneOfMany ? wrapperWords(each.node) : [];
+    const plain = own.length > 0 ? own : wrapper.length > 0 ? wrapper : [...itemWords];
     ofNode.set(each.node, plain);
     words.set(each, each.arm === undefined ? plain : joined(each.arm, plain));
   }
@@ -152,7 +160,7 @@ export function nameRecords(
       plain.has(each) || (name === rootName && each.node === root && each.arm === undefined)
         ? { name, because: each.arm === undefined ? 'from its key' : 'from its key and what tells it apart' }
         : {
-            name: pascalCase(joined(around(each.node, ofNode, rootWords), own)),
+            name: pascalCase(inside(around(each.node, ofNode, rootWords), own, each.node)),
             because: `from its key and the record around it, since ${name} is wanted twice`,
           },
     );
@@ -203,6 +211,18 @@ function joined(front: readonly string[], back: readonly string[]): string[] {
   return front[front.length - 1] === back[0] && back.length > 1
     ? [...front, ...back.slice(1)]
     : [...front, ...back];
+}
+
+/** What a record is called in another: an element that is called as that is an item of it. */
+function inside(around: readonly string[], own: readonly string[], { steps }: Node): string[] {
+  const isItem = steps.at(-1) === 'every' && own.join(' ') === around.join(' ');
+  return isItem ? [...around, 'item'] : joined(around, own);
+}
+
+/** The words of the key that only wraps a record. */
+function wrapperWords({ steps }: Node): string[] {
+  const key = steps.findLast((step) => step !== 'every');
+  return key !== undefined && isEnvelope(key.key) ? singular(wordsOf(key.key)) : [];
 }
 
 /** The words of the record around a record. */

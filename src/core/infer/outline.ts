@@ -111,7 +111,7 @@ export function placeOfType({ root }: Analysis, steps: readonly PlaceStep[]): st
     if (next === undefined) return undefined;
     node = next.self().single?.self() ?? next.self();
   }
-  return node.pointer;
+  return node.pattern;
 }
 
 /** The elements of all lists at a place, whether or not they were kept apart by position. */

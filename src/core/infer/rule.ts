@@ -13,7 +13,6 @@ export interface Seen {
   readonly facts: Place;
   /** Values seen, null among them. */
   readonly total: number;
-  /** For the value of a key: how often the objects around it had the key. */
   /** The words of the key whose value it is; of the list or map around it for an element. */
   readonly key?: readonly string[];
   /** Whether its objects were found to be maps, and its lists tuples. */
@@ -25,6 +24,7 @@ export interface Seen {
   readonly choices: ChoicePolicy;
   /** Distinct records around it, by what tells them apart; undefined when nothing does, or there are very many. */
   readonly records?: number;
+  /** For the value of a key: how often the objects around it had the key. */
   readonly presence?: { readonly present: number; readonly objects: number; readonly firstAbsent?: Mark };
 }
 
@@ -64,7 +64,8 @@ export interface Rule {
   decide(seen: Seen): Decided | undefined;
 }
 
-/** `3 of 12`, or `all 12`. */
+/** `3 of 12`, `all 12`, or `the only one`. */
 export function share(count: number, of: number): string {
-  return count === of ? `all ${of}` : `${count} of ${of}`;
+  if (count < of) return `${count} of ${of}`;
+  return of === 1 ? 'the only one' : `all ${of}`;
 }

@@ -102,7 +102,7 @@ export function shareRecords(root: Node, record: (decision: Decision) => void, a
     record({
       place: profile.node.pointer,
       rule: 'sharing',
-      decision: `same type as ${best.profile.node.pointer || 'the payload'}`,
+      decision: `same type as ${best.profile.node.pattern || 'the payload'}`,
       because: `${best.common.length === profile.kinds.size && best.common.length === best.profile.kinds.size ? 'the same keys' : `likeness ${best.likeness.toFixed(2)}`}: ${best.common
         .slice(0, 6)
         .map((key) => JSON.stringify(key))

@@ -128,7 +128,7 @@ export function joinSteered(root: Node, record: (decision: Decision) => void): v
     record({
       place: node.pointer,
       rule: 'sharing',
-      decision: `same type as ${first.pointer}`,
+      decision: `same type as ${first.pattern}`,
       because: decided.source,
       first: node.facts.firstObject,
     });

@@ -4,12 +4,15 @@ import { share, type Rule } from '../rule.js';
 export const boolean: Rule = {
   name: 'boolean',
   decide({ facts, total }) {
-    const count = facts.trues + facts.falses;
-    if (count === 0) return undefined;
+    const { trues, falses } = facts;
+    if (trues + falses === 0) return undefined;
     return {
       shape: { boolean: true },
       decision: 'boolean',
-      because: `true ${facts.trues} and false ${facts.falses} times in ${share(count, total)}`,
+      because:
+        trues > 0 && falses > 0
+          ? `true in ${trues} and false in ${falses} of ${total}`
+          : `${trues > 0 ? 'true' : 'false'} in ${share(trues + falses, total)}`,
       first: facts.firstBoolean,
     };
   },

@@ -1,7 +1,7 @@
 import { isName } from '../naming-keys.js';
 import type { Place } from '../../observe/observation.js';
 import { mostTokens } from '../../observe/token.js';
-import { share, type Decided, type Rule } from '../rule.js';
+import type { Decided, Rule } from '../rule.js';
 import { contradicts, type Steer } from '../said.js';
 
 /** A choice has at most so many values. */
@@ -38,7 +38,7 @@ export const choice: Rule = {
       return {
         shape: { choice: { values: texts, closed: true } },
         decision: 'constant',
-        because: `the same word in ${share(strings, strings)} texts`,
+        because: `the same word in all ${strings} texts`,
         first: facts.firstString,
         doubt: 1 / seen,
         otherwise: 'choice:none',
@@ -54,13 +54,18 @@ export const choice: Rule = {
     const single = values.filter(({ count }) => count === 1).length;
     const closed = choices === 'closed' || (choices !== 'open' && single === 0 && seen >= fewestForClosed);
     const where = seen < strings ? `${strings} texts of ${seen} records` : `${strings} texts`;
-    const because = closed
-      ? `${values.length} words in ${where}, each more than once: a new one is unlikely`
-      : `${values.length} words in ${where}, ${single > 0 ? `${single} of them once only` : 'too few to rule out others'}`;
+    const why =
+      choices !== 'auto'
+        ? `choices are to be ${choices}`
+        : closed
+          ? 'each more than once: a new one is unlikely'
+          : single > 0
+            ? `${single} of them once only`
+            : 'too few to rule out others';
     return {
       shape: { choice: { values: texts, closed } },
       decision: `${closed ? 'closed' : 'open'} choice`,
-      because,
+      because: `${values.length} words in ${where}, ${why}`,
       first: facts.firstString,
       // An open choice takes every word: little is lost when it is none.
       doubt: closed ? Math.min(1, (3 * values.length) / seen) : (0.1 * values.length) / seen,

@@ -54,13 +54,21 @@ export const map: StructureRule = {
       keys,
       [...edges.values()].map((edge) => edge.node.self()),
     );
-    if (written !== undefined)
+    if (written !== undefined) {
+      const { kind, count } = written;
+      const whose =
+        keys.length === 1
+          ? 'the only key is'
+          : count < keys.length
+            ? `${count} of ${keys.length} keys are each`
+            : `every one of ${keys.length} keys is`;
       return {
-        decision: `a map by ${written}`,
-        because: `every one of ${keys.length} keys is ${article(written)}`,
+        decision: `a map by ${kind}`,
+        because: `${whose} ${article(kind)}`,
         first,
         doubt: 0.5 / (keys.length + 1),
       };
+    }
     if (facts.objects >= fewestObjects && keys.length >= manyKeys) {
       const counts = [...edges.values()].map(({ present }) => present);
       const mean = counts.reduce((sum, count) => sum + count, 0) / (keys.length * facts.objects);
@@ -106,10 +114,32 @@ export const map: StructureRule = {
   },
 };
 
-/** What all keys are, when that is something no field is called. */
-function kindOfKeys(keys: readonly string[], values: readonly Node[]): string | undefined {
+/** What keys are, when that is something no field is called, and how many of them. */
+function kindOfKeys(
+  keys: readonly string[],
+  values: readonly Node[],
+): { readonly kind: string; readonly count: number } | undefined {
+  const kind = kindOfAll(keys, values);
+  if (kind !== undefined) return { kind, count: keys.length };
+  const paths = keys.filter((key) => /\w[/@]\w|^\.?\/\w/.test(key)).length;
+  const count = paths + keys.filter((key) => /^\d/.test(key)).length;
+  // One field may begin with a digit; none is called as a path.
+  if (count * 2 > keys.length && (keys.length >= 2 || paths > 0))
+    return { kind: 'path, time or amount', count };
+  return areScopes(keys, values) ? { kind: 'scope', count: keys.length } : undefined;
+}
+
+const titles: Readonly<Partial<Record<string, string>>> = {
+  uuid: 'UUID',
+  uri: 'link',
+  email: 'e-mail address',
+  ipv4: 'IPv4 address',
+  ipv6: 'IPv6 address',
+};
+
+function kindOfAll(keys: readonly string[], values: readonly Node[]): string | undefined {
   const formats = formatsIn(keys.reduce((mask, key) => mask & formatsOfText(key), dataFormats));
-  if (formats.length > 0) return formats[0] === 'uuid' ? 'UUID' : formats[0]!.replace('ipv', 'IPv');
+  if (formats.length > 0) return titles[formats[0]!] ?? formats[0];
   if (keys.every((key) => /^-?\d+(\.\d+)?$/.test(key))) return 'number';
   if (keys.every((key) => /^\d{4}-(0[1-9]|1[0-2])$|^\d{4}-W\d\d$|^\d{4}-Q[1-4]$/.test(key))) return 'period';
   if (keys.length >= 2 && keys.every((key) => /^[a-z]{2,3}[-_]([A-Z]{2}|[A-Z][a-z]{3}|\d{3})$/.test(key)))
@@ -124,19 +154,16 @@ function kindOfKeys(keys: readonly string[], values: readonly Node[]): string | 
     return 'id';
   if (keys.length >= 2 && keys.every((key) => /^(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z]{2,}$/.test(key)))
     return 'host';
-  const paths = keys.filter((key) => /\w[/@]\w|^\.?\/\w/.test(key)).length;
-  const unnamed = paths + keys.filter((key) => /^\d/.test(key)).length;
-  // One field may begin with a digit; none is called as a path.
-  if (unnamed * 2 > keys.length && (keys.length >= 2 || paths > 0)) return 'path, time or amount';
-  const scoped = keys.filter((key) => /^[a-z]+:[a-z*.]+$/.test(key)).length;
-  if (
+  return undefined;
+}
+
+function areScopes(keys: readonly string[], values: readonly Node[]): boolean {
+  return (
     keys.length >= 2 &&
-    scoped === keys.length &&
+    keys.every((key) => /^[a-z]+:[a-z*.]+$/.test(key)) &&
     new Set(values.map(kindsAt)).size === 1 &&
     !isOneVocabulary(keys)
-  )
-    return 'scope';
-  return undefined;
+  );
 }
 
 /** Names of one vocabulary all have its prefix: `dc:title`, `dc:date`. */

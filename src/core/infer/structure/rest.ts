@@ -1,4 +1,5 @@
 import { formatsOfText } from '../../observe/text-format.js';
+import { counted } from '../../words.js';
 import type { Node, Rest } from '../graph.js';
 import { dataFormats, haveOneShape } from './map.js';
 
@@ -37,7 +38,7 @@ export function restOf(node: Node): Found | undefined {
     return {
       holds: is,
       isOfOneShape: haveOneShape(valuesOf(keys)),
-      because: `every one of ${data.length} keys beside ${keys.length - data.length} fields is ${name}`,
+      because: `every one of ${data.length} keys beside ${counted(keys.length - data.length, 'field')} is ${name}`,
       doubt: 1 / data.length,
     };
   }
