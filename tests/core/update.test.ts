@@ -140,7 +140,7 @@ describe('new payloads', () => {
       },
       ['{"a":["x",true,"y"]}'],
       { type: 'array', items: { anyOf: [{ type: 'string' }, { type: 'boolean' }] } },
-      'list of string or boolean',
+      'list of (string or boolean)',
     ],
   ])('with %s widen what they contradict', (_what, before, payloads, after, now) => {
     const { text, changes } = update(field(before), payloads);

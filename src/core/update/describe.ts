@@ -24,16 +24,20 @@ export function describeSchema(schema: Schema, top = 'the payload'): string {
 }
 
 function describeType(schema: Schema, type: string, top: string): string {
-  const inside = (inner: Schema | boolean | undefined) =>
-    typeof inner === 'object' ? ` of ${describeSchema(inner, top)}` : '';
+  const inside = (inner: Schema | boolean | undefined) => {
+    if (typeof inner !== 'object') return 'anything';
+    const words = describeSchema(inner, top);
+    return words.includes(' or ') ? `(${words})` : words;
+  };
   switch (type) {
     case 'array':
       if (schema.prefixItems !== undefined)
         return `tuple of ${schema.prefixItems.map((each) => describeSchema(each, top)).join(', ')}`;
-      return `list${inside(schema.items)}`;
+      return `list of ${inside(schema.items)}`;
     case 'object':
       if (schema.properties !== undefined) return schema.title ?? 'object';
-      return `map${inside(schema.additionalProperties)}`;
+      if (schema.additionalProperties === undefined) return 'object of anything';
+      return `map of ${inside(schema.additionalProperties)}`;
     case 'null':
     case 'boolean':
       return type;

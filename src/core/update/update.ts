@@ -124,7 +124,7 @@ class Update {
   }
 
   private without(schema: Schema, keyword: string, site: Site, first: Mark): Schema {
-    const because = `a value does not meet ${keyword}`;
+    const because = whyWithout(keyword, schema);
     if (keyword === 'format' || keyword === 'enum' || keyword === 'const')
       return this.note(
         site.steps,
@@ -233,8 +233,9 @@ class Update {
   private withArms(schema: Schema, { steps, tag, arms }: Site): Schema {
     if (tag === undefined) return schema;
     const base = recordName(steps, this.title);
+    const words = [...arms].sort(([a], [b]) => (a < b ? -1 : 1));
     let next = schema;
-    for (const [word, strangers] of [...arms].sort(([a], [b]) => (a < b ? -1 : 1))) {
+    for (const [word, strangers] of words) {
       const key = `${word} ${base}`;
       const found = this.types.schemasOf(new Map([[key, strangers]]), this.title).get(key)!;
       const name = found.$ref === undefined ? undefined : definitionOf(found.$ref);
@@ -244,15 +245,27 @@ class Update {
           ...record,
           properties: new Map([...record.properties, [tag, { const: json.string(word) }]]),
         });
-      next = this.note(
-        steps,
-        next,
-        this.with(next, [found]),
-        `${tag} is ${JSON.stringify(word)}`,
-        strangers.first,
-      );
+      next = this.with(next, [found]);
     }
-    return next;
+    const [first] = words.map(([, strangers]) => strangers.first).sort(compareMarks);
+    if (first === undefined) return schema;
+    const fresh = words.map(([word]) => JSON.stringify(word)).join(', ');
+    return this.note(steps, schema, next, `${tag} is ${fresh}`, first);
+  }
+}
+
+/** Why a schema asks for something no more. */
+function whyWithout(keyword: string, { format }: Schema): string {
+  switch (keyword) {
+    case 'enum':
+    case 'const':
+      return 'a value that is not listed';
+    case 'format':
+      return `a text that is no ${format}`;
+    case 'contentEncoding':
+      return 'a text that is no base64';
+    default:
+      return `a value does not meet ${keyword}`;
   }
 }
 
