@@ -105,3 +105,63 @@ export function doubleCarries(text: string): boolean {
   const shortest = String(double);
   return shortest === text || (Number.isFinite(double) && sameNumber(text, shortest));
 }
+
+/** Whether a number is a whole multiple of another that is not 0, both in JSON's spelling; exactly, however large they are. */
+export function isMultipleOf(text: string, of: string): boolean {
+  const [value, step] = [decimalOf(text), decimalOf(of)];
+  if (value.digits === '') return true;
+  // Its last digit is no zero.
+  if (step.digits === '' || value.exponent < step.exponent) return false;
+  const divisor = BigInt(step.digits);
+  return (BigInt(value.digits) * powerOfTen(value.exponent - step.exponent, divisor)) % divisor === 0n;
+}
+
+/** A power of ten, modulo a number. */
+function powerOfTen(exponent: bigint, modulus: bigint): bigint {
+  let power = 1n;
+  let square = 10n % modulus;
+  for (let left = exponent; left > 0n; left >>= 1n) {
+    if (left & 1n) power = (power * square) % modulus;
+    square = (square * square) % modulus;
+  }
+  return power;
+}
+
+/** Digits beyond which a multiple is not worth writing down. */
+const mostDigits = 400n;
+
+/**
+ * The multiple of a number that is not above another, and the one that is not below it, both in JSON's spelling; none
+ * where they are too far apart.
+ */
+export function multiplesAround(text: string, step: string): readonly string[] {
+  const [value, one] = [decimalOf(text), decimalOf(step)];
+  const least = value.digits === '' || value.exponent > one.exponent ? one.exponent : value.exponent;
+  const scaled = ({ negative, digits, exponent }: Decimal): bigint | undefined => {
+    if (digits === '') return 0n;
+    if (exponent - least > mostDigits) return undefined;
+    return BigInt(digits) * 10n ** (exponent - least) * (negative ? -1n : 1n);
+  };
+  const [whole, part] = [scaled(value), scaled(one)];
+  if (whole === undefined || !part) return [];
+  const size = part < 0n ? -part : part;
+  const rest = ((whole % size) + size) % size;
+  const below = whole - rest;
+  return (rest === 0n ? [below] : [below, below + size]).map((each) => spelled(each, least));
+}
+
+/** An integer of a power of ten, as JSON spells it. */
+function spelled(value: bigint, exponent: bigint): string {
+  if (value === 0n) return '0';
+  const sign = value < 0n ? '-' : '';
+  const digits = String(value < 0n ? -value : value);
+  if (exponent >= 0n)
+    return exponent > mostDigits
+      ? `${sign}${digits}e${exponent}`
+      : `${sign}${digits}${'0'.repeat(Number(exponent))}`;
+  if (exponent < -mostDigits) return `${sign}${digits}e${exponent}`;
+  const places = Number(-exponent);
+  const padded = digits.padStart(places + 1, '0');
+  const fraction = padded.slice(-places).replace(/0+$/, '');
+  return `${sign}${padded.slice(0, -places)}${fraction === '' ? '' : `.${fraction}`}`;
+}

@@ -7,10 +7,12 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import { SkevoError } from '../error.js';
 import { parseJson } from '../json/parse.js';
+import { isMultipleOf } from '../json/number.js';
 import { parsePointer, resolvePointer } from '../json/pointer.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { json, membersByKey, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
+import { counted } from '../words.js';
 import { draftOf, type Draft, type Validation } from './draft.js';
 import { engineFor, platformPatterns, type PatternEngine } from './pattern.js';
 
@@ -111,9 +113,12 @@ const maps: ReadonlySet<string> = new Set([
   'dependencies',
 ]);
 
-/** The library's own comparison asks values for methods, which keys of a payload may be called as. */
+/**
+ * The library's own comparison asks values for methods, which keys of a payload may be called as, and divides by fractions
+ * that no double has: 19.99 is a multiple of 0.01.
+ */
 export function compareExactly(validator: Validator): void {
-  for (const keyword of ['const', 'enum', 'uniqueItems']) validator.removeKeyword(keyword);
+  for (const keyword of ['const', 'enum', 'uniqueItems', 'multipleOf']) validator.removeKeyword(keyword);
   validator.addKeyword({
     keyword: 'const',
     validate: (expected: unknown, data: unknown) => isSame(expected, data),
@@ -122,6 +127,13 @@ export function compareExactly(validator: Validator): void {
     keyword: 'enum',
     schemaType: 'array',
     validate: (expected: readonly unknown[], data: unknown) => expected.some((each) => isSame(each, data)),
+  });
+  validator.addKeyword({
+    keyword: 'multipleOf',
+    type: 'number',
+    schemaType: 'number',
+    validate: (step: number, data: number) =>
+      Number.isFinite(data) && isMultipleOf(String(data), String(step)),
   });
   validator.addKeyword({
     keyword: 'uniqueItems',
@@ -252,6 +264,7 @@ export class SchemaValidator {
       (each) =>
         outermost.includes(each) ||
         (each.keyword !== 'if' &&
+          !isReasonOf(each, errors) &&
           !(each.keyword === 'format' && mistyped.has(each.instancePath)) &&
           !outermost.some(
             (union) =>
@@ -267,7 +280,7 @@ export class SchemaValidator {
       pointer: error.instancePath,
       offset: value.start,
       keyword: error.keyword,
-      schemaPointer: error.schemaPath.replace(/^#/, ''),
+      schemaPointer: schemaPointerOf(error),
     };
     if (error.keyword === 'anyOf' || error.keyword === 'oneOf') {
       const matched = (error.params as { passingSchemas?: readonly number[] | null }).passingSchemas;
@@ -290,8 +303,9 @@ export class SchemaValidator {
   /** The alternative with the fewest failures; of several, the one whose failures lie deepest. */
   private nearest(error: ErrorObject, payload: JsonValue, depth: number): Failure['nearest'] {
     const value = resolvePointer(payload, parsePointer(error.instancePath) ?? []) ?? payload;
-    let best: { alternative: string; failures: Failure[]; cost: number } | undefined;
-    for (const alternative of error.schema as object[]) {
+    let best: { position: number; failures: Failure[]; cost: number } | undefined;
+    const alternatives = error.schema as object[];
+    for (const [position, alternative] of alternatives.entries()) {
       const validate = this.compiled(alternative);
       // What it refers to stands in another document.
       if (validate === undefined) return undefined;
@@ -303,11 +317,13 @@ export class SchemaValidator {
         ({ keyword, instancePath }) => keyword === 'const' || (keyword === 'type' && instancePath === ''),
       ).length;
       const cost = wrong * 100 + failures.length;
-      if (best === undefined || cost < best.cost) best = { alternative: nameOf(alternative), failures, cost };
+      if (best === undefined || cost < best.cost) best = { position, failures, cost };
     }
     if (best === undefined) return undefined;
-    const moved = best.failures.map((each) => ({ ...each, pointer: error.instancePath + each.pointer }));
-    return { alternative: best.alternative, failures: moved };
+    const { position, failures } = best;
+    const own = `${schemaPointerOf(error)}/${position}`;
+    const moved = failures.map((each) => seenFrom(each, error.instancePath, own));
+    return { alternative: nameOf(alternatives, position), failures: moved };
   }
 
   private compiled(alternative: object): ValidateFunction | undefined {
@@ -356,15 +372,63 @@ function meets(validate: ValidateFunction, payload: JsonValue): boolean {
   }
 }
 
+/**
+ * Whether an error only says why an element is none of those that a list is to contain, or which name of a key is not as names
+ * are to be: the latter is told by what is wrong with it.
+ */
+function isReasonOf({ keyword, schemaPath }: ErrorObject, errors: readonly ErrorObject[]): boolean {
+  if (keyword === 'propertyNames') return errors.some((other) => isBelow(other.schemaPath, schemaPath));
+  return errors.some((other) => other.keyword === 'contains' && isBelow(schemaPath, other.schemaPath));
+}
+
 function isBelow(pointer: string, around: string): boolean {
   return pointer.length > around.length && pointer.startsWith(`${around}/`);
 }
 
-function nameOf(alternative: object): string {
-  const { $ref, title, type } = alternative as { $ref?: string; title?: string; type?: string | string[] };
-  return (
-    $ref?.split('/').at(-1) ?? title ?? (Array.isArray(type) ? type.join(' or ') : type) ?? 'an alternative'
-  );
+/** A failure inside a value, and those that are told with it, from where the value and its schema stand. */
+function seenFrom(failure: Failure, place: string, own: string): Failure {
+  const { pointer, schemaPointer, nearest } = failure;
+  return {
+    ...failure,
+    pointer: place + pointer,
+    // What is referred to stands where it stands.
+    schemaPointer: isDefined(schemaPointer) ? schemaPointer : own + schemaPointer,
+    ...(nearest && {
+      nearest: { ...nearest, failures: nearest.failures.map((each) => seenFrom(each, place, own)) },
+    }),
+  };
+}
+
+/** Whether a place of a schema is among its definitions. */
+function isDefined(pointer: string): boolean {
+  return /^\/(\$defs|definitions|components|paths)\//.test(pointer);
+}
+
+/** Where a keyword stands in its schema. */
+function schemaPointerOf({ schemaPath, keyword }: ErrorObject): string {
+  // A schema that is false has no keyword.
+  const path = keyword === 'false schema' ? schemaPath.replace(/\/false schema$/, '') : schemaPath;
+  return decodeURI(path.replace(/^#/, ''));
+}
+
+interface Alternative {
+  readonly $ref?: string;
+  readonly title?: string;
+  readonly type?: string | readonly string[];
+  readonly properties?: Readonly<Record<string, { readonly const?: unknown }>>;
+}
+
+/** What an alternative is called: its name, what tells it from the others, or else its number. */
+function nameOf(all: readonly object[], position: number): string {
+  const { $ref, title, type, properties = {} } = all[position] as Alternative;
+  const named = $ref?.split('/').at(-1) ?? title;
+  if (named !== undefined) return named;
+  const [tag] = Object.entries(properties).filter((each) => each[1]?.const !== undefined);
+  if (tag !== undefined) return `that of ${tag[0]} ${JSON.stringify(tag[1].const)}`;
+  const kind = [type ?? []].flat().join(' or ');
+  const isAlone =
+    all.filter((each) => [(each as Alternative).type ?? []].flat().join(' or ') === kind).length === 1;
+  return kind !== '' && isAlone ? kind : `alternative ${position + 1}`;
 }
 
 function describeFailure(error: ErrorObject, value: JsonValue): { expected: string; found: string } {
@@ -383,13 +447,53 @@ function describeFailure(error: ErrorObject, value: JsonValue): { expected: stri
       };
     case 'enum':
       return {
-        expected: `one of ${(error.schema as unknown[]).map((each) => JSON.stringify(each)).join(', ')}`,
+        expected: `one of ${fewOf((error.schema as unknown[]).map((each) => JSON.stringify(each)))}`,
         found,
       };
     case 'const':
       return { expected: JSON.stringify(error.schema), found };
     case 'format':
       return { expected: `format ${String(params['format'])}`, found };
+    case 'pattern': {
+      const pattern = String(params['pattern']);
+      const { propertyName: name } = error;
+      return name === undefined
+        ? { expected: `text that matches ${pattern}`, found }
+        : { expected: `keys that match ${pattern}`, found: `the key ${JSON.stringify(name)}` };
+    }
+    case 'multipleOf':
+      return { expected: `a multiple of ${String(error.schema)}`, found };
+    case 'minLength':
+    case 'maxLength':
+    case 'minItems':
+    case 'maxItems':
+    case 'minProperties':
+    case 'maxProperties':
+    case 'items':
+    case 'additionalItems':
+      return { expected: expectedCount(error), found };
+    case 'uniqueItems':
+      return { expected: 'elements that differ', found };
+    case 'contains': {
+      const { minContains: least, maxContains: most } = params as {
+        minContains: number;
+        maxContains?: number;
+      };
+      const count = most === undefined ? `at least ${least}` : `${least} to ${most}`;
+      return { expected: `${count} of the elements that it is to contain`, found };
+    }
+    case 'propertyNames':
+      return { expected: 'keys of another form', found: `the key ${JSON.stringify(params['propertyName'])}` };
+    case 'dependentRequired':
+    case 'dependencies': {
+      const { property, missingProperty } = params as { property: string; missingProperty: string };
+      return {
+        expected: `the key ${JSON.stringify(missingProperty)} beside ${JSON.stringify(property)}`,
+        found,
+      };
+    }
+    case 'not':
+      return { expected: 'anything else', found };
     case 'false schema':
       return { expected: 'nothing here', found };
     default:
@@ -401,6 +505,21 @@ function describeFailure(error: ErrorObject, value: JsonValue): { expected: stri
       };
   }
 }
+
+function fewOf(all: readonly string[]): string {
+  const more = all.length - mostTold;
+  return more > 1 ? `${all.slice(0, mostTold).join(', ')} and ${more} more` : all.join(', ');
+}
+
+/** How many characters, elements or keys there are to be. */
+function expectedCount({ keyword, params }: ErrorObject): string {
+  const { limit } = params as { limit: number };
+  const noun = /Length$/.test(keyword) ? 'character' : /Properties$/.test(keyword) ? 'key' : 'element';
+  return `at ${keyword.startsWith('min') ? 'least' : 'most'} ${counted(limit, noun)}`;
+}
+
+/** So many values of a list of them are told. */
+const mostTold = 8;
 
 function describeValue(value: JsonValue): string {
   const text = writeJson(value);

@@ -1,4 +1,4 @@
-import { widthOfFormat, type IntegerWidth } from '../json/number.js';
+import { multiplesAround, widthOfFormat, type IntegerWidth } from '../json/number.js';
 import type { Schema } from '../schema/schema.js';
 
 const ranges: Readonly<Record<IntegerWidth, readonly [least: string, most: string]>> = {
@@ -18,7 +18,7 @@ export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] 
     return value?.kind === 'number' ? value.text : undefined;
   };
   const step = keyword('multipleOf');
-  if (step !== undefined) return [step, '0', times(step, 3)].filter((each) => isWithin(each, keyword));
+  if (step !== undefined) return multiplesOf(step, keyword).filter((each) => isWithin(each, keyword));
   const nudged = (text: string | undefined, by: number) =>
     text === undefined ? undefined : String(Number(text) + (isInteger ? by : by / 2));
   const candidates = [
@@ -51,6 +51,15 @@ function isWithin(text: string, keyword: (name: string) => string | undefined): 
   );
 }
 
-function times(text: string, factor: number): string {
-  return String(Number(text) * factor);
+/** Multiples of a step, to the digit: the least ones, and those next to the bounds. */
+function multiplesOf(step: string, keyword: (name: string) => string | undefined): string[] {
+  const bounds = ['minimum', 'exclusiveMinimum', 'maximum', 'exclusiveMaximum'].map(keyword);
+  // Where a bound is no value itself, the next is.
+  const near = bounds.flatMap((bound) =>
+    bound === undefined ? [] : [0, 1, -1].map((steps) => Number(bound) + steps * Number(step)),
+  );
+  const found = [3 * Number(step), ...near]
+    .filter(Number.isFinite)
+    .flatMap((each) => multiplesAround(String(each), step));
+  return [...new Set([step, '0', ...found])];
 }
