@@ -51,6 +51,52 @@ describe('payloads made from the schema of', () => {
   });
 });
 
+describe('payloads made from a schema that people bounded meet it:', () => {
+  test.each<[string, object]>([
+    ['multiples', { type: 'number', multipleOf: 0.1 }],
+    ['multiples from a bound on', { type: 'number', multipleOf: 0.1, minimum: 100 }],
+    ['multiples between bounds', { type: 'integer', multipleOf: 7, exclusiveMinimum: 14, maximum: 30 }],
+    ['the only multiple', { type: 'integer', multipleOf: 7, exclusiveMinimum: 14, exclusiveMaximum: 28 }],
+    ['negative multiples', { type: 'number', multipleOf: 0.25, maximum: -3 }],
+    ['numbers between fractions', { type: 'number', exclusiveMinimum: 0.1, exclusiveMaximum: 0.2 }],
+    ['integers between fractions', { type: 'integer', minimum: 2.5, maximum: 3.5 }],
+    ['integers beyond fractions', { type: 'integer', exclusiveMinimum: 2.5 }],
+    ['integers below a bound', { type: 'integer', exclusiveMaximum: -7 }],
+    ['wide integers', { type: 'integer', minimum: 9007199254740000, maximum: 9007199254740991 }],
+    ['texts of a length', { type: 'string', minLength: 40, maxLength: 41 }],
+    ['texts of one letter', { type: 'string', minLength: 1, maxLength: 1 }],
+    ['no text', { type: 'string', maxLength: 0 }],
+    ['lists of a length', { type: 'array', items: { type: 'integer' }, minItems: 5, maxItems: 6 }],
+    ['lists of what differs', { type: 'array', items: { type: 'integer' }, minItems: 3, uniqueItems: true }],
+    [
+      'lists of words that differ',
+      { type: 'array', items: { enum: ['a', 'b', 'c'] }, minItems: 2, uniqueItems: true },
+    ],
+    ['no list', { type: 'array', items: { type: 'integer' }, maxItems: 0 }],
+    [
+      'maps of a size',
+      { type: 'object', additionalProperties: { type: 'integer' }, minProperties: 4, maxProperties: 5 },
+    ],
+    [
+      'maps of no more than one',
+      { type: 'object', additionalProperties: { type: 'integer' }, maxProperties: 1 },
+    ],
+    ['texts of a format and a length', { type: 'string', format: 'date', maxLength: 10 }],
+    ['base64', { type: 'string', contentEncoding: 'base64', minLength: 12 }],
+    ['words with null', { type: ['string', 'null'], enum: ['a', null] }],
+    ['nullable multiples', { type: ['number', 'null'], multipleOf: 2.5, minimum: 1 }],
+  ])('%s', (_, a) => {
+    const schema = { type: 'object', properties: { a }, required: ['a'] };
+    const source = sourceOf(JSON.stringify(schema));
+    const validator = new SchemaValidator({ source });
+    for (const seed of [0, 1, 2]) {
+      const made = vary(readSchema(source), source, seed).map(({ value }) => writeJson(value));
+      expect(made.length).toBeGreaterThan(0);
+      expect(made.filter((each) => validator.failures(parse(each)).length > 0)).toEqual([]);
+    }
+  });
+});
+
 test('the first has everything, the second as little as possible', () => {
   const schema = {
     type: 'object',

@@ -1,4 +1,4 @@
-import { multiplesAround, widthOfFormat, type IntegerWidth } from '../json/number.js';
+import { integerOf, multiplesAround, widthOfFormat, type IntegerWidth } from '../json/number.js';
 import type { Schema } from '../schema/schema.js';
 
 const ranges: Readonly<Record<IntegerWidth, readonly [least: string, most: string]>> = {
@@ -19,14 +19,19 @@ export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] 
   };
   const step = keyword('multipleOf');
   if (step !== undefined) return multiplesOf(step, keyword).filter((each) => isWithin(each, keyword));
-  const nudged = (text: string | undefined, by: number) =>
-    text === undefined ? undefined : String(Number(text) + (isInteger ? by : by / 2));
+  const [least, most] = [
+    boundOf(keyword('minimum'), keyword('exclusiveMinimum')),
+    boundOf(keyword('maximum'), keyword('exclusiveMaximum')),
+  ];
+  const between = least === undefined || most === undefined ? undefined : String((least + most) / 2);
   const candidates = [
     '7',
     keyword('minimum'),
     keyword('maximum'),
-    nudged(keyword('exclusiveMinimum'), 1),
-    nudged(keyword('exclusiveMaximum'), -1),
+    ...(isInteger
+      ? []
+      : [nudged(keyword('exclusiveMinimum'), 0.5), nudged(keyword('exclusiveMaximum'), -0.5), between]),
+    ...(isInteger ? [least, most].flatMap((each, i) => wholeWithin(each, i === 0, keyword)) : []),
     '0',
     '-1',
     ...(isInteger ? [] : ['0.5', '-12.25']),
@@ -34,11 +39,32 @@ export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] 
     low,
     high,
   ];
-  const found = [...new Set(candidates.filter((each) => each !== undefined))].filter((each) =>
-    isWithin(each, keyword),
+  const found = [...new Set(candidates.filter((each) => each !== undefined))].filter(
+    (each) => isWithin(each, keyword) && (!isInteger || integerOf(each) === each),
   );
-  const least = Number(keyword('minimum') ?? keyword('exclusiveMinimum') ?? 0);
-  return found.length > 0 ? found : [String(Math.ceil(least))];
+  return found.length > 0 ? found : [String(Math.ceil(least ?? 0))];
+}
+
+function nudged(text: string | undefined, by: number): string | undefined {
+  return text === undefined ? undefined : String(Number(text) + by);
+}
+
+/** The integer nearest to a bound among those that it takes. */
+function wholeWithin(
+  bound: number | undefined,
+  isLeast: boolean,
+  keyword: (name: string) => string | undefined,
+): string[] {
+  if (bound === undefined) return [];
+  const isExclusive = keyword(isLeast ? 'exclusiveMinimum' : 'exclusiveMaximum') !== undefined;
+  if (isLeast) return [String(isExclusive ? Math.floor(bound) + 1 : Math.ceil(bound))];
+  return [String(isExclusive ? Math.ceil(bound) - 1 : Math.floor(bound))];
+}
+
+/** The number of a bound; where there are two of a kind, that which is none of the values. */
+function boundOf(bound: string | undefined, exclusive: string | undefined): number | undefined {
+  const given = exclusive ?? bound;
+  return given === undefined ? undefined : Number(given);
 }
 
 function isWithin(text: string, keyword: (name: string) => string | undefined): boolean {

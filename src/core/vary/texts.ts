@@ -35,9 +35,12 @@ export function textsOf(schema: Schema): string[] {
     encoding?.kind === 'string' && encoding.value === 'base64'
       ? ['aGVsbG8gZmVycmllcw==', 'AAECAwQFBgcICQ==', '']
       : samples.get(schema.format ?? '');
-  if (known !== undefined) return [...known];
   const least = bound(schema, 'minLength') ?? 0;
   const most = bound(schema, 'maxLength') ?? Infinity;
+  if (known !== undefined) {
+    const fitting = known.filter((text) => text.length >= least && text.length <= most);
+    return fitting.length > 0 ? fitting : [...known];
+  }
   const fitted = plain.map((text) => {
     const characters = [...text.padEnd(least, 'x')];
     return characters.length > most ? characters.slice(0, most).join('') : characters.join('');

@@ -1,4 +1,5 @@
 import { json, type JsonValue } from '../json/value.js';
+import { writeJson } from '../json/write.js';
 import { resolveReference } from '../schema/resolve.js';
 import type { Schema, TypeName } from '../schema/schema.js';
 import { SkevoError } from '../error.js';
@@ -49,6 +50,11 @@ export function vary(schema: Schema, source: Source, seed: number, size = usualV
   }
   return variants;
 }
+
+/** Keys of maps, which no name of a field need be like. */
+const usualKeys = ['first', 'zweite-Überfahrt', '3'];
+/** So often another value is tried for each of those that are to differ. */
+const triesForOther = 8;
 
 type Mode = 'full' | 'minimal' | 'cover';
 
@@ -175,24 +181,46 @@ class Maker {
     sizes.sort((a, b) => Number(a === least) - Number(b === least));
     return sizes.map((size) => (depth) => {
       if (size > this.left) this.spend(size, schema);
-      const list: JsonValue[] = [];
-      for (let i = 0; i < (depth > deepest ? least : size); i++)
-        list.push(this.value(element, depth + 1) ?? json.null());
-      return json.list(list);
+      const count = depth > deepest ? least : size;
+      const unique = schema.other?.get('uniqueItems');
+      return json.list(
+        unique?.kind === 'boolean' && unique.value
+          ? this.different(element, count, depth + 1)
+          : Array.from({ length: count }, () => this.value(element, depth + 1) ?? json.null()),
+      );
     });
+  }
+
+  /** So many values of which no two are the same, or as many as there are. */
+  private different(element: Schema, count: number, depth: number): JsonValue[] {
+    const { mode } = this;
+    const found = new Map<string, JsonValue>();
+    for (let tries = 0; found.size < count && tries < count * triesForOther; tries++) {
+      const value = this.value(element, depth) ?? json.null();
+      const text = writeJson(value);
+      if (!found.has(text)) found.set(text, value);
+      // A payload of one kind has one value for all.
+      this.mode = 'cover';
+    }
+    this.mode = mode;
+    return [...found.values()];
   }
 
   private map(schema: Schema, depth: number): JsonValue {
     const { additionalProperties } = schema;
     const values = typeof additionalProperties === 'object' ? additionalProperties : {};
-    const keys = this.mode === 'minimal' || depth > deepest ? [] : ['first', 'zweite-Überfahrt', '3'];
-    const slot = `${this.id(schema)} keys`;
-    const size = this.mode === 'cover' ? this.count(slot, keys.length + 1) : keys.length;
-    return json.object(
-      keys
-        .slice(0, size)
-        .map((key): [string, JsonValue] => [key, this.value(values, depth + 1) ?? json.null()]),
-    );
+    const least = bound(schema, 'minProperties') ?? 0;
+    const most = Math.max(least, Math.min(bound(schema, 'maxProperties') ?? Infinity, usualKeys.length));
+    const isSmall = this.mode === 'minimal' || depth > deepest;
+    const size = isSmall
+      ? least
+      : this.mode === 'cover'
+        ? least + this.count(`${this.id(schema)} keys`, most - least + 1)
+        : most;
+    const entries: [string, JsonValue][] = [];
+    for (let i = 0; i < size; i++)
+      entries.push([usualKeys[i] ?? `key-${i + 1}`, this.value(values, depth + 1) ?? json.null()]);
+    return json.object(entries);
   }
 
   private record(schema: Schema, depth: number): JsonValue {
