@@ -467,6 +467,134 @@ const kept: readonly Case[] = [
     payloads: each('x'),
     decide: [['/b', 'map', 'true']],
   },
+  {
+    name: 'alternatives in another order, by their tags',
+    schema: {
+      title: 'Notice',
+      oneOf: [{ $ref: '#/$defs/Zu' }, { $ref: '#/$defs/Spät' }],
+      $defs: {
+        Spät: {
+          ...record({ kind: { const: 'delay' }, at: text, minutes: { type: 'integer' } }),
+          description: 'late',
+        },
+        Zu: {
+          ...record({ kind: { enum: ['closure', 'strike'] }, at: text, berth: text }),
+          description: 'shut',
+        },
+      },
+    },
+    payloads: Array.from({ length: 18 }, (_, i) =>
+      i % 3 === 0
+        ? '{"kind":"delay","at":"N","minutes":1}'
+        : `{"kind":"${i % 3 === 1 ? 'closure' : 'strike'}","at":"N","berth":"x"}`,
+    ),
+  },
+  {
+    name: 'alternatives without a tag, by their keys',
+    schema: of(
+      {
+        oneOf: [{ $ref: '#/$defs/Way' }, { $ref: '#/$defs/Stay' }],
+      },
+      {
+        $defs: {
+          Way: record({ from: text, to: text, via: text }),
+          Stay: record({ berth: text, nights: { type: 'integer' } }),
+        },
+      },
+    ),
+    payloads: Array.from({ length: 12 }, (_, i) =>
+      JSON.stringify({ a: i % 2 ? { berth: 'x', nights: 1, deck: 2 } : { from: 'a', to: 'b', via: 'c' } }),
+    ),
+  },
+  {
+    name: 'alternatives of several kinds',
+    schema: of(
+      {
+        anyOf: [
+          { type: 'string', title: 'Code' },
+          { $ref: '#/$defs/Leg' },
+          { type: 'array', items: { type: 'integer', title: 'Deck' } },
+        ],
+      },
+      { $defs: { Leg: record({ from: text }) } },
+    ),
+    payloads: each('x', { from: 'a' }, [1, 2]),
+  },
+  {
+    name: 'one alternative of what were two',
+    schema: of({
+      anyOf: [
+        { type: 'string', title: 'Code' },
+        { type: 'integer', title: 'Number' },
+      ],
+    }),
+    payloads: each('x', 'y'),
+  },
+  {
+    name: 'a type inside itself',
+    schema: {
+      title: 'Note',
+      type: 'object',
+      properties: {
+        text: { ...text, description: 'said' },
+        at: { type: 'integer' },
+        by: text,
+        reply: { $ref: '#' },
+      },
+      required: ['text', 'at', 'by'],
+    },
+    payloads: [
+      '{"text":"a","at":5,"by":"x","reply":{"text":"b","at":6,"by":"y","reply":{"text":"c","at":7,"by":"z"}}}',
+    ],
+  },
+  {
+    name: 'a named type inside itself',
+    schema: {
+      title: 'Page',
+      type: 'object',
+      properties: { note: { $ref: '#/$defs/Remark' } },
+      required: ['note'],
+      $defs: {
+        Remark: {
+          type: 'object',
+          properties: { text, at: { type: 'integer' }, by: text, reply: { $ref: '#/$defs/Remark' } },
+          required: ['text', 'at', 'by'],
+        },
+      },
+    },
+    payloads: [
+      '{"note":{"text":"a","at":5,"by":"x","reply":{"text":"b","at":6,"by":"y","reply":{"text":"c","at":7,"by":"z"}}}}',
+    ],
+  },
+  {
+    name: 'another draft, its definitions and its address',
+    schema: {
+      $schema: 'http://json-schema.org/draft-07/schema#',
+      $id: 'https://saltmere.example/s',
+      title: 'Sailing',
+      type: 'object',
+      properties: { z: { $ref: '#/definitions/Zone' }, a: { $ref: '#/definitions/Area' } },
+      required: ['z', 'a'],
+      definitions: { Zone: record({ x: text }), Area: record({ y: text }) },
+    },
+    payloads: ['{"z":{"x":"a"},"a":{"y":"b"},"n":{"w":1}}'],
+  },
+  {
+    name: 'no title, and a record that is referred to in one place and written in another',
+    schema: {
+      type: 'object',
+      properties: {
+        from: { $ref: '#/$defs/Pier' },
+        to: {
+          type: 'object',
+          title: 'Ziel',
+          properties: { lon: { type: 'integer', description: 'east' }, lat: { type: 'integer' } },
+        },
+      },
+      $defs: { Pier: record({ x: text, y: text }) },
+    },
+    payloads: ['{"from":{"x":"a","y":"b"},"to":{"lon":1,"lat":2}}'],
+  },
 ];
 
 describe.each(Object.entries(groups))('%s', (name, cases) => {

@@ -74,10 +74,11 @@ export function schemaToJson(schema: Schema): JsonObject {
   ];
   const rank = new Map(written.map((key, i) => [key, i]));
   const known = entries.filter(([key]) => rank.has(key)).sort(([a], [b]) => rank.get(a)! - rank.get(b)!);
-  // A new keyword comes after the known ones, but before the definitions, which are long.
-  const fresh = entries.filter(([key]) => !rank.has(key));
+  // A new keyword comes after the known ones, but before the definitions, which are long; the dialect comes first.
+  const fresh = entries.filter(([key]) => !rank.has(key) && key !== '$schema');
+  const dialect = entries.filter(([key]) => !rank.has(key) && key === '$schema');
   const last = known.at(-1)?.[0] === definitionsSection(schema) ? known.splice(-1) : [];
-  return json.object([...known, ...fresh, ...last]);
+  return json.object([...dialect, ...known, ...fresh, ...last]);
 }
 
 /** The keyword that holds the definitions of a schema: older drafts have another than 2020-12. */

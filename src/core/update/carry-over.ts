@@ -122,6 +122,8 @@ export function carryOver(fresh: Schema, old: Schema): CarriedOver {
   return {
     schema: {
       ...written,
+      // Its keywords stand in the order of people, and definitions under the one that they took.
+      span: old.span,
       ...(old.$schema === undefined ? {} : { $schema: old.$schema }),
       ...(old.other?.has('$id')
         ? { other: new Map([['$id', old.other.get('$id')!], ...(written.other ?? [])]) }
