@@ -203,7 +203,8 @@ function unknownOption(args: readonly string[], known: readonly string[]): strin
     .slice(0, end < 0 ? args.length : end)
     .map((arg) => arg.replace(/=.*$/s, ''))
     .find((arg) => {
-      const [, name] = /^--?(.+)$/s.exec(arg) ?? [];
+      // A value may be below zero.
+      const [, name] = /^--?(\D.*)$/s.exec(arg) ?? [];
       return name !== undefined && !['h', ...known, ...known.map((each) => `no-${each}`)].includes(name);
     });
 }

@@ -463,6 +463,11 @@ describe('errors', () => {
       ['infer', 'a.json', '--zzzzzzzz'],
       [/no option --zzzzzzzz\n {2}skevo infer --help/],
     ],
+    [
+      'a number below zero, where more is wanted',
+      ['check', '--timeout', '-1'],
+      [/check needs more than that: skevo check/],
+    ],
     ['an option of a letter', ['infer', 'a.json', '-x'], [/no option -x\n {2}skevo infer --help/]],
     ['more than a command takes', ['languages', 'x'], [/unknown argument: x/, /skevo languages --help/]],
     [

@@ -50,6 +50,7 @@ const cases: readonly (readonly [schema: object | boolean, ...values: string[]])
   [{ required: ['a', 'b'] }, '{"a":1,"b":2}', '{"a":1}', '{}'],
   [{ properties: { a: { type: 'string' } } }, '{"a":1}', '{"a~/b":1}'],
   [{ properties: { 'a/b~': { type: 'string' } } }, '{"a/b~":1}'],
+  [{ properties: { 'a b#%?': { type: 'string' } } }, '{"a b#%?":1}'],
   [{ properties: { a: {} }, additionalProperties: false }, '{"a":1}', '{"a":1,"b":2}'],
   [{ additionalProperties: { type: 'integer' } }, '{"k":1}', '{"k":"v"}'],
   [{ patternProperties: { '^x-': { type: 'string' } } }, '{"x-a":"b"}', '{"x-a":1}'],

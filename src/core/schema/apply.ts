@@ -408,7 +408,12 @@ function isDefined(pointer: string): boolean {
 function schemaPointerOf({ schemaPath, keyword }: ErrorObject): string {
   // A schema that is false has no keyword.
   const path = keyword === 'false schema' ? schemaPath.replace(/\/false schema$/, '') : schemaPath;
-  return decodeURI(path.replace(/^#/, ''));
+  const pointer = path.replace(/^#/, '');
+  try {
+    return decodeURIComponent(pointer);
+  } catch {
+    return pointer; // It has a sign of percent that encodes nothing.
+  }
 }
 
 interface Alternative {
