@@ -151,6 +151,39 @@ const groups: Readonly<Record<string, readonly Case[]>> = {
     },
     { name: '48 words', schema: of({ enum: words(47) }), payloads: each('x') },
     { name: '49 words', schema: of({ enum: words(48) }), payloads: each('x') },
+    {
+      name: 'words in another order than theirs',
+      schema: of({ enum: ['a', 'x'] }),
+      payloads: each('d', 'b'),
+    },
+    { name: 'a fraction beside listed integers', schema: of({ enum: [1, 2] }), payloads: each(1.5) },
+    {
+      name: 'many digits beside listed numbers',
+      schema: of({ enum: [1, 2.5] }),
+      payloads: ['{"a":0.12345678901234567891}'],
+    },
+    {
+      name: 'a wide integer beside a constant one',
+      schema: of({ const: 1 }),
+      payloads: ['{"a":9007199254740993}'],
+    },
+    {
+      name: 'an integer beside a constant one that has a format',
+      schema: of({ const: 1, format: 'int32' }),
+      payloads: each(5),
+    },
+    {
+      name: 'a text beside what is listed of several kinds',
+      schema: of({ enum: ['x', 1, true] }),
+      payloads: each('y'),
+    },
+    {
+      name: 'a number beside what is listed of several kinds',
+      schema: of({ enum: ['x', 1] }),
+      payloads: each(2),
+    },
+    { name: 'a text beside null alone', schema: of({ enum: [null] }), payloads: each('y') },
+    { name: 'a text beside listed numbers', schema: of({ enum: [1, 2] }), payloads: each('y') },
     { name: 'numbers that are listed', schema: of({ enum: [1, 2] }), payloads: each(3, 9007199254740991) },
     { name: 'a date', schema: of({ type: 'string', format: 'date' }), payloads: each('2031-05-01') },
     { name: 'no date', schema: of({ type: 'string', format: 'date' }), payloads: each('soon') },
@@ -319,6 +352,20 @@ const groups: Readonly<Record<string, readonly Case[]>> = {
       name: 'two new words of the tag',
       schema: notice(),
       payloads: ['{"kind":"strike","since":"2031-05-01"}', '{"kind":"fog","from":"N"}'],
+    },
+    {
+      name: 'alternatives that list texts and numbers under one key',
+      schema: of({
+        anyOf: [record({ s: { enum: ['a', 1] }, x: text }), record({ s: { enum: ['b'] }, y: text })],
+      }),
+      payloads: each({ s: 'b', x: 'z' }),
+    },
+    {
+      name: 'an alternative that is no record beside records that are told',
+      schema: of({
+        anyOf: [record({ s: { const: 'a' }, x: text }), record({ s: { const: 'b' }, y: text }), text],
+      }),
+      payloads: each({ s: 'b', y: null }, { s: 'c', z: 1 }),
     },
     { name: 'no tag', schema: notice(), payloads: ['{"minutes":1}'] },
     { name: 'a tag that is no text', schema: notice(), payloads: ['{"kind":7,"minutes":1}'] },
@@ -594,6 +641,20 @@ const kept: readonly Case[] = [
       $defs: { Pier: record({ x: text, y: text }) },
     },
     payloads: ['{"from":{"x":"a","y":"b"},"to":{"lon":1,"lat":2}}'],
+  },
+  {
+    name: 'alternatives that have changed keys, by their tags',
+    schema: {
+      title: 'Notice',
+      oneOf: [{ $ref: '#/$defs/Late' }, { $ref: '#/$defs/Shut' }],
+      $defs: {
+        Late: record({ kind: { const: 'delay' }, at: text }),
+        Shut: record({ kind: { enum: ['closure'] }, pier: text, berth: text, since: text }),
+      },
+    },
+    payloads: Array.from({ length: 24 }, (_, i) =>
+      i % 2 ? '{"kind":"closure","at":"N"}' : '{"kind":"delay","pier":"N","berth":"x","since":"now"}',
+    ),
   },
 ];
 
