@@ -20,6 +20,10 @@ packages=(
   chromium # opens the report in the tests
   time    # measures in the benchmarks
   procps  # tells the tests what is still running
+  zsh fish # shells that completion is for
+  parallel # runs parts of a task beside each other
+  groff-base # reads the manual
+  bsdutils # a terminal for a program
 )
 
 # Debian's own Rust is too old; what its browsers are built with is not.

@@ -5,7 +5,7 @@ import { closing, commands } from './commands.js';
 import { exitCode } from './exit.js';
 import { isFull, reasonOf, unwritable } from '../formats/write.js';
 import { fillColumns, out, print, renderError, say, whenOutputFails } from './print.js';
-import { debugHelp, describedOptions, nameOf, widthHelp } from './described.js';
+import { debugHelp, describedOptions, nameOf, widthHelp, type DescribedOption } from './described.js';
 import { forParser } from './standard-input.js';
 import { version } from './version.js';
 
@@ -112,7 +112,9 @@ function parser(args: readonly string[]) {
       summary,
       async (argv) => {
         const whole = positionals((await load()).options(argv), usage);
-        const taking = (await describedOptions(command)).filter(({ takesValue }) => takesValue);
+        const known = await describedOptions(command);
+        refuseValues(args, known, nameOf(command));
+        const taking = known.filter(({ takesValue }) => takesValue);
         return whole.requiresArg(taking.map(({ name }) => name)) as never;
       },
       async (given) => (await load()).run(given),
@@ -196,11 +198,28 @@ async function usageError(message: string, args: readonly string[]): Promise<Ske
   );
 }
 
+/** The parser takes every word that is not `true` for no. @throws SkevoError when an option has a value that takes none */
+function refuseValues(args: readonly string[], known: readonly DescribedOption[], command: string): void {
+  for (const arg of optionsOf(args)) {
+    const [, name, value] = /^--(?:no-)?([^=]+)=(.*)$/s.exec(arg) ?? [];
+    const isFlag = known.some((each) => each.name === name && !each.takesValue);
+    if (isFlag && value !== 'true' && value !== 'false')
+      throw new SkevoError(
+        `${command} --${name} takes no value`,
+        `skevo ${command} --help shows what it takes.`,
+      );
+  }
+}
+
+/** What may be options in a command line. */
+function optionsOf(args: readonly string[]): readonly string[] {
+  const end = args.indexOf('--');
+  return args.slice(0, end < 0 ? args.length : end);
+}
+
 /** The first option of a command line that its command does not know, as it is written. */
 function unknownOption(args: readonly string[], known: readonly string[]): string | undefined {
-  const end = args.indexOf('--');
-  return args
-    .slice(0, end < 0 ? args.length : end)
+  return optionsOf(args)
     .map((arg) => arg.replace(/=.*$/s, ''))
     .find((arg) => {
       // A value may be below zero.

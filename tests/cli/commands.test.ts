@@ -487,6 +487,11 @@ describe('errors', () => {
     ],
     ['an option without its number', ['infer', 'a.json', '--width'], [/infer --width needs a value/]],
     ['an option before another', ['infer', 'a.json', '--name', '--quiet'], [/infer --name needs a value/]],
+    [
+      'a value of an option that takes none',
+      ['infer', 'a.json', '--quiet=maybe'],
+      [/infer --quiet takes no value\n {2}skevo infer --help/],
+    ],
     ['no command', ['--'], [/a command is needed/]],
     [
       'an option given twice',

@@ -1,5 +1,4 @@
 import { describe, expect, test } from 'vitest';
-import { SkevoError } from '../../src/core/error.js';
 import { buildModel } from '../../src/core/model/build.js';
 import {
   acceptsNull,
@@ -232,13 +231,32 @@ describe('a union that is called something', () => {
     ]);
   });
 
-  test('is refused where it is an alternative of itself', () => {
-    const schema = {
-      title: 'Sailing',
-      ...record({ x: ref('Value') }),
-      $defs: { Value: { anyOf: [text, whole, ref('Value')] } },
-    };
-    expect(() => modelOf(schema)).toThrow(SkevoError);
+  const nothing = { type: 'null' };
+  test.each<[string, object, string]>([
+    [
+      '',
+      { ...record({ x: ref('Value') }), $defs: { Value: { anyOf: [text, whole, ref('Value')] } } },
+      'Value',
+    ],
+    [
+      ' beside null',
+      { ...record({ x: ref('Value') }), $defs: { Value: { anyOf: [ref('Value'), nothing] } } },
+      'Value',
+    ],
+    [' as the payload', { title: 'Sailing', anyOf: [{ $ref: '#' }, nothing] }, 'Sailing'],
+    [
+      ' by another',
+      {
+        ...record({ x: ref('Value') }),
+        $defs: {
+          Value: { anyOf: [ref('Other'), text] },
+          Other: { oneOf: [{ anyOf: [ref('Value')] }, whole] },
+        },
+      },
+      'Value',
+    ],
+  ])('is refused where it is an alternative of itself%s', (_, schema, name) => {
+    expect(() => modelOf(schema)).toThrow(`the union ${name} is an alternative of itself`);
   });
 });
 

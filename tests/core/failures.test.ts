@@ -14,7 +14,7 @@ const buoy = {
   properties: { kind: { const: 'buoy' }, light: { type: 'string' } },
   required: ['kind', 'light'],
 };
-const cases: readonly (readonly [schema: object | boolean, ...values: string[]])[] = [
+const cases: readonly (readonly [schema: object | boolean | string, ...values: string[]])[] = [
   [{ type: 'string' }, '"x"', '1', 'null', '{"a":1}', '[1,2]', '[]', '{}'],
   [{ type: ['string', 'null'] }, 'null', 'true'],
   [{ type: 'integer' }, '1', '1.0', '1.5', '1e2', '12345678901234567890'],
@@ -82,6 +82,54 @@ const cases: readonly (readonly [schema: object | boolean, ...values: string[]])
   [true, '1'],
   [{ type: 'string' }, `"${'x'.repeat(200)}"`, `{"a":"${'x'.repeat(200)}"}`],
   [{ type: 'boolean' }, `"${'x'.repeat(200)}"`, `[${'1,'.repeat(99)}1]`],
+  // What no double carries, in the words of the schema.
+  ['{"const":9007199254740993}', '9007199254740993', '9007199254740993.0', '9007199254740992', '"x"'],
+  ['{"const":{"a":[9007199254740993]}}', '{"a":[9007199254740993]}', '{"a":[9007199254740992]}'],
+  [
+    '{"enum":[0.1234567890123456789,1e400]}',
+    '0.1234567890123456789',
+    '10e399',
+    '0.12345678901234568',
+    '1e401',
+  ],
+  ['{"minimum":9007199254740993}', '9007199254740993', '9007199254740994', '9007199254740992', '1e400'],
+  ['{"maximum":9007199254740993}', '9007199254740993', '9007199254740994', '-1e400'],
+  ['{"exclusiveMinimum":0}', '1e-400', '0', '-1e-400'],
+  ['{"exclusiveMaximum":9007199254740993}', '9007199254740992', '9007199254740993'],
+  ['{"multipleOf":9007199254740993}', '18014398509481986', '18014398509481984'],
+  ['{"type":"integer"}', '1e400', '9007199254740993.5', '-9007199254740993.5', '1e-400'],
+  [
+    '{"uniqueItems":true}',
+    '[9007199254740993,9007199254740992]',
+    '[1e400,2,10e399]',
+    '[[9007199254740993],[9007199254740992]]',
+  ],
+  ['{"propertyNames":{"enum":["a","b"]}}', '{"a":1}', '{"c":1}'],
+  ['{"format":"int32"}', '2147483647', '2147483648', '-2147483648', '-2147483649'],
+  [
+    '{"format":"int64"}',
+    '9223372036854775807',
+    '9223372036854775808',
+    '-9223372036854775808',
+    '-9223372036854775809',
+  ],
+  ['{"format":"uint64"}', '18446744073709551615', '18446744073709551616', '-1'],
+  ['{"format":"uint8"}', '255', '256', '0.5'],
+  [
+    '{"format":"double-int"}',
+    '9007199254740991',
+    '9007199254740992',
+    '-9007199254740991',
+    '-9007199254740992',
+  ],
+  ['{"format":"decimal"}', '12345678901234567890123', '1e400'],
+  ['{"anyOf":[{"const":9007199254740993},{"type":"null"}]}', '9007199254740993', 'null', '9007199254740992'],
+  [
+    '{"$schema":"http://json-schema.org/draft-04/schema#","minimum":9007199254740993,"exclusiveMinimum":true}',
+    '9007199254740994',
+    '9007199254740993',
+  ],
+  ['{"$schema":"http://json-schema.org/draft-04/schema#","maximum":2,"exclusiveMaximum":false}', '2', '2.1'],
 ];
 
 function told(
@@ -96,15 +144,16 @@ function told(
 
 test('what validation says is as in its file', async () => {
   const texts = cases.map(([schema, ...values]) => {
+    const text = typeof schema === 'string' ? schema : JSON.stringify(schema);
     const validator = new SchemaValidator({
-      source: { name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 },
+      source: { name: 's.json', bytes: bytes(text), firstLine: 1 },
     });
     const lines = values.map((value) => {
       const failures = validator.failures(parse(value)).map((each) => told(each, '    '));
       const shown = value.length > 60 ? `${value.slice(0, 57)}...` : value;
       return [`  ${shown}${failures.length === 0 ? '  holds' : ''}`, ...failures].join('\n');
     });
-    return [JSON.stringify(schema), ...lines, ''].join('\n');
+    return [text, ...lines, ''].join('\n');
   });
   await expect(texts.join('\n')).toMatchFileSnapshot('failures.txt');
 });

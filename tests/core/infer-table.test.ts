@@ -1,6 +1,6 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, test } from 'vitest';
-import { knowFormats } from '../../src/core/schema/apply.js';
+import { knowFormats } from '../../src/core/schema/exact.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { infer } from '../payloads.js';

@@ -4,7 +4,7 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import { writeJson } from '../../src/core/json/write.js';
 import { inferSchema } from '../../src/core/infer/infer.js';
 import { Observer } from '../../src/core/observe/observe.js';
-import { knowFormats } from '../../src/core/schema/apply.js';
+import { knowFormats } from '../../src/core/schema/exact.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import { runsOf } from '../arbitraries.js';
 import { bytes } from '../payloads.js';

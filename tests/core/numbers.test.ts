@@ -1,9 +1,64 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { isMultipleOf, multiplesAround } from '../../src/core/json/number.js';
+import {
+  compareNumbers,
+  isMultipleOf,
+  middleOf,
+  multiplesAround,
+  sumOf,
+} from '../../src/core/json/number.js';
 import { SchemaValidator } from '../../src/core/schema/apply.js';
 import { runsOf } from '../arbitraries.js';
 import { bytes, parse } from '../payloads.js';
+
+describe('numbers in order', () => {
+  const ordered = [
+    '-1e400',
+    '-10',
+    '-9.5',
+    '-1',
+    '-1e-400',
+    '0',
+    '1e-400',
+    '0.1',
+    '0.12',
+    '0.2',
+    '1',
+    '9.5',
+    '10',
+    '9007199254740992',
+    '9007199254740992.5',
+    '9007199254740993',
+    '1e16',
+    '1e400',
+  ];
+  test.each(ordered.map((text, i) => [text, i] as const))('%s', (text, i) => {
+    const signs = ordered.map((other) => Math.sign(compareNumbers(text, other)));
+    expect(signs).toEqual(ordered.map((_, k) => Math.sign(i - k)));
+  });
+
+  test.each([
+    ['-0', '0.0'],
+    ['1e2', '100.0'],
+    ['-0.5', '-5e-1'],
+  ])('%s is %s', (a, b) => expect(compareNumbers(a, b)).toBe(0));
+});
+
+describe('sums and middles to the digit', () => {
+  test.each([
+    ['9007199254740993', '1', '9007199254740994', '4503599627370497'],
+    ['0.1', '0.2', '0.3', '0.15'],
+    ['-7', '7', '0', '0'],
+    ['0', '-2.5', '-2.5', '-1.25'],
+    ['1e3', '0', '1000', '500'],
+    ['1e500', '1', undefined, undefined],
+    ['0', '1e500', '1e500', '5e499'],
+  ])('%s and %s: %s, %s', (a, b, sum, middle) => {
+    expect(sumOf(a, b)).toBe(sum);
+    expect(sumOf(b, a)).toBe(sum);
+    expect(middleOf(a, b)).toBe(middle);
+  });
+});
 
 describe('multiples to the digit', () => {
   test.each([

@@ -7,7 +7,7 @@ import { loadObservation, saveObservation } from '../../src/core/observe/save.js
 import { schemaToJson, type Schema } from '../../src/core/schema/schema.js';
 import { infer, observe } from '../payloads.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { knowFormats } from '../../src/core/schema/apply.js';
+import { knowFormats } from '../../src/core/schema/exact.js';
 import { tries } from '../arbitraries.js';
 
 interface Plain {

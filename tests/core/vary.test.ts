@@ -52,7 +52,7 @@ describe('payloads made from the schema of', () => {
 });
 
 describe('payloads made from a schema that people bounded meet it:', () => {
-  test.each<[string, object]>([
+  test.each<[string, object | string]>([
     ['multiples', { type: 'number', multipleOf: 0.1 }],
     ['multiples from a bound on', { type: 'number', multipleOf: 0.1, minimum: 100 }],
     ['multiples between bounds', { type: 'integer', multipleOf: 7, exclusiveMinimum: 14, maximum: 30 }],
@@ -85,9 +85,25 @@ describe('payloads made from a schema that people bounded meet it:', () => {
     ['base64', { type: 'string', contentEncoding: 'base64', minLength: 12 }],
     ['words with null', { type: ['string', 'null'], enum: ['a', null] }],
     ['nullable multiples', { type: ['number', 'null'], multipleOf: 2.5, minimum: 1 }],
+    // What no double carries, in the words of the schema.
+    ['integers beyond a wide bound', '{"type":"integer","minimum":9007199254740993}'],
+    ['integers after a wide bound', '{"type":"integer","exclusiveMinimum":9007199254740993}'],
+    ['one wide integer', '{"type":"integer","minimum":9007199254740993,"maximum":9007199254740993}'],
+    [
+      'one between',
+      '{"type":"integer","exclusiveMinimum":9007199254740992,"exclusiveMaximum":9007199254740994}',
+    ],
+    [
+      'a fraction between',
+      '{"type":"number","exclusiveMinimum":9007199254740992,"exclusiveMaximum":9007199254740993}',
+    ],
+    ['wide multiples', '{"type":"integer","multipleOf":9007199254740993,"minimum":9007199254740994}'],
+    ['integers of a format without a sign', '{"type":"integer","format":"uint8"}'],
+    ['multiples of a format without a sign', '{"type":"integer","format":"uint8","multipleOf":200}'],
+    ['an integer without a middle', '{"type":"integer","minimum":1e500}'],
   ])('%s', (_, a) => {
-    const schema = { type: 'object', properties: { a }, required: ['a'] };
-    const source = sourceOf(JSON.stringify(schema));
+    const own = typeof a === 'string' ? a : JSON.stringify(a);
+    const source = sourceOf(`{"type":"object","properties":{"a":${own}},"required":["a"]}`);
     const validator = new SchemaValidator({ source });
     for (const seed of [0, 1, 2]) {
       const made = vary(readSchema(source), source, seed).map(({ value }) => writeJson(value));

@@ -9,7 +9,7 @@ import { sameValue } from '../../src/core/json/same.js';
 import { json, membersByKey, type JsonValue } from '../../src/core/json/value.js';
 import { parseJson } from '../../src/core/json/parse.js';
 import { writeJson } from '../../src/core/json/write.js';
-import { knowFormats } from '../../src/core/schema/apply.js';
+import { knowFormats } from '../../src/core/schema/exact.js';
 import { conform } from '../../src/core/schema/conform.js';
 import { schemaToJson } from '../../src/core/schema/schema.js';
 import type { Note } from '../../src/core/note.js';

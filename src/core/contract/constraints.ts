@@ -57,12 +57,11 @@ export function constraintChanges(old: Side, now: Side): ConstraintChange[] {
   return changes;
 }
 
-/** A schema behind its references, and what is left of one that only says that null is allowed too. */
-function settled(schema: Schema, side: Side, around: ReadonlySet<Schema> = new Set()): Schema {
+/** A schema behind its references, and what is left of one that only says that null is allowed too: no model has itself there. */
+function settled(schema: Schema, side: Side): Schema {
   const target = behind(schema, side);
-  if (around.has(target)) return target;
   const arms = alternatives(target, side);
-  return arms.length === 1 ? settled(arms[0]!, side, new Set([...around, target])) : target;
+  return arms.length === 1 ? settled(arms[0]!, side) : target;
 }
 
 /** What references lead to; those that lead nowhere but to each other are refused when a model is built. */

@@ -20,6 +20,15 @@ export function widthOfFormat(format: string | undefined): IntegerWidth {
   return widthByFormat.get(format) ?? 'int64';
 }
 
+/** By format of integers: the least and the greatest that it has, as the OpenAPI format registry says. */
+export const rangesOfFormats: ReadonlyMap<string, readonly [least: bigint, most: bigint]> = new Map([
+  ...[8n, 16n, 32n, 64n].flatMap((bits) => [
+    [`int${bits}`, [-(2n ** (bits - 1n)), 2n ** (bits - 1n) - 1n]] as const,
+    [`uint${bits}`, [0n, 2n ** bits - 1n]] as const,
+  ]),
+  ['double-int', [1n - 2n ** 53n, 2n ** 53n - 1n]] as const,
+]);
+
 /** The format that promises a width. */
 export function formatOfWidth(width: IntegerWidth): string {
   return width === 'unbounded' ? 'decimal' : width;
@@ -95,6 +104,25 @@ export function sameNumber(a: string, b: string): boolean {
   return left.negative === right.negative && left.digits === right.digits && left.exponent === right.exponent;
 }
 
+/** How two numbers in JSON's spelling stand to each other, exactly: below 0, 0 or above. */
+export function compareNumbers(a: string, b: string): number {
+  const [left, right] = [decimalOf(a), decimalOf(b)];
+  const sign = signOf(left);
+  if (sign !== signOf(right)) return sign - signOf(right);
+  // The power of ten above the first digit.
+  const [high, other] = [left, right].map(({ digits, exponent }) => exponent + BigInt(digits.length)) as [
+    bigint,
+    bigint,
+  ];
+  if (high !== other) return high < other ? -sign : sign;
+  // Neither ends in zeros: where one begins with all of the other, it is the larger.
+  return left.digits === right.digits ? 0 : left.digits < right.digits ? -sign : sign;
+}
+
+function signOf({ negative, digits }: Decimal): number {
+  return digits === '' ? 0 : negative ? -1 : 1;
+}
+
 /**
  * Whether an IEEE 754 double carries a number: reading it and writing its shortest form gives the same value
  * again. Every decimal of up to 15 significant digits and moderate size does (DBL_DIG of ISO C).
@@ -135,19 +163,41 @@ const mostDigits = 400n;
  * where they are too far apart.
  */
 export function multiplesAround(text: string, step: string): readonly string[] {
-  const [value, one] = [decimalOf(text), decimalOf(step)];
-  const least = value.digits === '' || value.exponent > one.exponent ? one.exponent : value.exponent;
-  const scaled = ({ negative, digits, exponent }: Decimal): bigint | undefined => {
-    if (digits === '') return 0n;
-    if (exponent - least > mostDigits) return undefined;
-    return BigInt(digits) * 10n ** (exponent - least) * (negative ? -1n : 1n);
-  };
-  const [whole, part] = [scaled(value), scaled(one)];
+  const { counts: [whole, part] = [], least } = inUnits(text, step);
   if (whole === undefined || !part) return [];
   const size = part < 0n ? -part : part;
   const rest = ((whole % size) + size) % size;
   const below = whole - rest;
   return (rest === 0n ? [below] : [below, below + size]).map((each) => spelled(each, least));
+}
+
+/** The sum of two numbers, all in JSON's spelling; none where it has too many digits to be worth writing down. */
+export function sumOf(a: string, b: string): string | undefined {
+  const { counts, least } = inUnits(a, b);
+  return counts && spelled(counts[0] + counts[1], least);
+}
+
+/** What is halfway between two numbers, as `sumOf` has it. */
+export function middleOf(a: string, b: string): string | undefined {
+  const { counts, least } = inUnits(a, b);
+  return counts && spelled((counts[0] + counts[1]) * 5n, least - 1n);
+}
+
+/** How many of a power of ten, 10 to the `least`, two numbers are; no counts where they would have too many digits. */
+function inUnits(
+  a: string,
+  b: string,
+): { readonly counts?: readonly [bigint, bigint]; readonly least: bigint } {
+  const [left, right] = [decimalOf(a), decimalOf(b)];
+  const least =
+    left.digits === '' || (right.digits !== '' && left.exponent > right.exponent)
+      ? right.exponent
+      : left.exponent;
+  if ([left, right].some(({ digits, exponent }) => digits !== '' && exponent - least > mostDigits))
+    return { least };
+  const count = ({ negative, digits, exponent }: Decimal): bigint =>
+    digits === '' ? 0n : BigInt(digits) * 10n ** (exponent - least) * (negative ? -1n : 1n);
+  return { counts: [count(left), count(right)], least };
 }
 
 /** An integer of a power of ten, as JSON spells it. */

@@ -302,6 +302,12 @@ class Builder {
 
   private union(schema: Schema, arms: readonly Schema[], trail: readonly string[]): Type {
     const name = schema === this.schema ? undefined : this.nameOf.get(schema);
+    if (this.isAmong(schema, arms))
+      this.fail(
+        schema,
+        `the union ${name ?? this.rootName} is an alternative of itself`,
+        'Name its alternatives one by one.',
+      );
     // A union that is called something may contain itself: it is known before its arms are.
     const isCalled =
       name !== undefined &&
@@ -320,6 +326,20 @@ class Builder {
     if (isCalled && !this.unions.has(name))
       this.unions.set(name, { name, arms: [{ type, test: { kind: 'json' } }] });
     return type;
+  }
+
+  /** Whether a schema is one of some alternatives, or of theirs. */
+  private isAmong(schema: Schema, arms: readonly Schema[]): boolean {
+    const seen = new Set<Schema>();
+    const waiting = [...arms];
+    for (let each = waiting.pop(); each !== undefined; each = waiting.pop()) {
+      if (each === schema) return true;
+      if (seen.has(each)) continue;
+      seen.add(each);
+      if (each.$ref === undefined) waiting.push(...(each.anyOf ?? each.oneOf ?? []));
+      else waiting.push(resolveReference(this.schema, each.$ref, each, this.source));
+    }
+    return false;
   }
 
   /** Whether an alternative is a list or a map of the union: a record with a name comes to an end by it. */
@@ -394,7 +414,7 @@ class Builder {
     const flat =
       arms.length === 1
         ? arms
-        : arms.flatMap((arm) => (arm.kind === 'union' ? this.armsOf(arm.name, schema) : [arm]));
+        : arms.flatMap((arm) => (arm.kind === 'union' ? this.armsOf(arm.name) : [arm]));
     const byJsonType = new Map<string, Type>();
     const objects: Type[] = [];
     for (const arm of flat) {
@@ -425,14 +445,8 @@ class Builder {
     return nullable ? { kind: 'nullable', of: type } : type;
   }
 
-  private armsOf(name: string, schema: Schema): Type[] {
-    const known = this.unions.get(name);
-    if (known !== undefined) return known.arms.map(({ type }) => type);
-    return this.fail(
-      schema,
-      `the union ${name} is an alternative of itself`,
-      'Name its alternatives one by one.',
-    );
+  private armsOf(name: string): Type[] {
+    return this.unions.get(name)!.arms.map(({ type }) => type);
   }
 
   /** What tells several records apart: a property with values of its own in each, or a required key of its own. */

@@ -4,16 +4,15 @@ import Draft04 from 'ajv-draft-04';
 import draft6 from 'ajv/dist/refs/json-schema-draft-06.json' with { type: 'json' };
 import { Ajv2019 } from 'ajv/dist/2019.js';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import addFormats from 'ajv-formats';
 import { SkevoError } from '../error.js';
 import { parseJson } from '../json/parse.js';
-import { isMultipleOf } from '../json/number.js';
 import { parsePointer, resolvePointer } from '../json/pointer.js';
 import { excerptOf, type Source } from '../json/source.js';
 import { json, membersByKey, type JsonValue } from '../json/value.js';
 import { writeJson } from '../json/write.js';
 import { counted } from '../words.js';
 import { draftOf, type Draft, type Validation } from './draft.js';
+import { compareExactly, exclusives, knowFormats, meets, plainOf, spelledAt, standsFor } from './exact.js';
 import { engineFor, platformPatterns, type PatternEngine } from './pattern.js';
 
 /** One way in which a payload does not meet a schema. */
@@ -113,72 +112,7 @@ const maps: ReadonlySet<string> = new Set([
   'dependencies',
 ]);
 
-/**
- * The library's own comparison asks values for methods, which keys of a payload may be called as, and divides by fractions
- * that no double has: 19.99 is a multiple of 0.01.
- */
-export function compareExactly(validator: Validator): void {
-  for (const keyword of ['const', 'enum', 'uniqueItems', 'multipleOf']) validator.removeKeyword(keyword);
-  validator.addKeyword({
-    keyword: 'const',
-    validate: (expected: unknown, data: unknown) => isSame(expected, data),
-  });
-  validator.addKeyword({
-    keyword: 'enum',
-    schemaType: 'array',
-    validate: (expected: readonly unknown[], data: unknown) => expected.some((each) => isSame(each, data)),
-  });
-  validator.addKeyword({
-    keyword: 'multipleOf',
-    type: 'number',
-    schemaType: 'number',
-    validate: (step: number, data: number) =>
-      Number.isFinite(data) && isMultipleOf(String(data), String(step)),
-  });
-  validator.addKeyword({
-    keyword: 'uniqueItems',
-    type: 'array',
-    schemaType: 'boolean',
-    validate: (expected: boolean, data: readonly unknown[]) => {
-      if (!expected) return true;
-      const scalars = new Set<unknown>();
-      const others: unknown[] = [];
-      for (const each of data) {
-        if (typeof each === 'object' && each !== null) {
-          if (others.some((other) => isSame(other, each))) return false;
-          others.push(each);
-        } else if (scalars.has(each)) return false;
-        else scalars.add(each);
-      }
-      return true;
-    },
-  });
-}
-
-function isSame(a: unknown, b: unknown): boolean {
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
-  if (Array.isArray(a) || Array.isArray(b))
-    return (
-      Array.isArray(a) &&
-      Array.isArray(b) &&
-      a.length === b.length &&
-      a.every((each, i) => isSame(each, b[i]))
-    );
-  const [own, others] = [a as Record<string, unknown>, b as Record<string, unknown>];
-  const keys = Object.keys(own);
-  return (
-    keys.length === Object.keys(others).length &&
-    keys.every((key) => Object.hasOwn(others, key) && isSame(own[key], others[key]))
-  );
-}
-
-/** Teaches a validator the formats of JSON Schema, and those of numbers that Skevo writes. */
-export function knowFormats(validator: Validator): void {
-  addFormats.default(validator);
-  for (const known of ['double-int', 'decimal']) validator.addFormat(known, true);
-}
-
-/** Checks payloads against one schema. Values are described as they are written; numbers are compared as doubles. */
+/** Checks payloads against one schema. Values are described as they are written; numbers are compared to the digit. */
 export class SchemaValidator {
   private readonly ajv: Validator;
   private readonly validate: ValidateFunction;
@@ -227,7 +161,7 @@ export class SchemaValidator {
     } as const;
     this.ajv = validatorOf(dialect, options);
     knowFormats(this.ajv);
-    compareExactly(this.ajv);
+    compareExactly(this.ajv, dialect === '4' || dialect === 'openapi-3.0');
     try {
       for (const [uri, other] of others)
         this.ajv.addSchema(plainOf(inWordsOf(dialect, other)) as object, uri);
@@ -248,7 +182,7 @@ export class SchemaValidator {
 
   /** Every failure of a payload, in the order of places; none when it meets the schema. */
   failures(payload: JsonValue): Failure[] {
-    if (meets(this.validate, payload)) return [];
+    if (ended(() => meets(this.validate, payload))) return [];
     return this.explained(this.validate.errors ?? [], payload, 0).sort((a, b) => a.offset - b.offset);
   }
 
@@ -309,7 +243,7 @@ export class SchemaValidator {
       const validate = this.compiled(alternative);
       // What it refers to stands in another document.
       if (validate === undefined) return undefined;
-      if (validate(plainOf(value))) continue;
+      if (meets(validate, value)) continue;
       const errors = validate.errors ?? [];
       const failures = this.explained(errors, value, depth + 1);
       // A tag or a type that does not fit says that this is not the alternative that was meant.
@@ -330,7 +264,9 @@ export class SchemaValidator {
     let validate = this.alternatives.get(alternative);
     if (validate === undefined) {
       try {
-        validate = this.ajv.compile({ ...this.definitions, ...this.base, ...alternative });
+        validate = this.ajv.compile(
+          standsFor(alternative, { ...this.definitions, ...this.base, ...alternative }),
+        );
       } catch {
         return undefined;
       }
@@ -360,9 +296,9 @@ function refuseDeep(root: JsonValue, source: Source): void {
 }
 
 /** @throws SkevoError when neither the payload nor the schema comes to an end */
-function meets(validate: ValidateFunction, payload: JsonValue): boolean {
+function ended(validate: () => boolean): boolean {
   try {
-    return validate(plainOf(payload));
+    return validate();
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     throw new SkevoError(
@@ -438,7 +374,8 @@ function nameOf(all: readonly object[], position: number): string {
 
 function describeFailure(error: ErrorObject, value: JsonValue): { expected: string; found: string } {
   const params = error.params as Record<string, unknown>;
-  const found = describeValue(value);
+  const { propertyName: name } = error;
+  const found = name === undefined ? describeValue(value) : `the key ${JSON.stringify(name)}`;
   switch (error.keyword) {
     case 'type':
       return { expected: `type ${[params['type']].flat().join(' or ')}`, found };
@@ -452,22 +389,27 @@ function describeFailure(error: ErrorObject, value: JsonValue): { expected: stri
       };
     case 'enum':
       return {
-        expected: `one of ${fewOf((error.schema as unknown[]).map((each) => JSON.stringify(each)))}`,
+        expected: `one of ${fewOf((error.schema as unknown[]).map((_, i) => spelledAt(error.schema as object, i)))}`,
         found,
       };
     case 'const':
-      return { expected: JSON.stringify(error.schema), found };
+      return { expected: spelledAt(error.parentSchema!, 'const'), found };
     case 'format':
       return { expected: `format ${String(params['format'])}`, found };
     case 'pattern': {
       const pattern = String(params['pattern']);
-      const { propertyName: name } = error;
-      return name === undefined
-        ? { expected: `text that matches ${pattern}`, found }
-        : { expected: `keys that match ${pattern}`, found: `the key ${JSON.stringify(name)}` };
+      return {
+        expected: `${name === undefined ? 'text that matches' : 'keys that match'} ${pattern}`,
+        found,
+      };
     }
     case 'multipleOf':
-      return { expected: `a multiple of ${String(error.schema)}`, found };
+      return { expected: `a multiple of ${spelledAt(error.parentSchema!, 'multipleOf')}`, found };
+    case 'minimum':
+    case 'maximum':
+    case 'exclusiveMinimum':
+    case 'exclusiveMaximum':
+      return { expected: `${boundSign(error)} ${spelledAt(error.parentSchema!, error.keyword)}`, found };
     case 'minLength':
     case 'maxLength':
     case 'minItems':
@@ -511,6 +453,15 @@ function describeFailure(error: ErrorObject, value: JsonValue): { expected: stri
   }
 }
 
+/** How a number stands to a bound that it keeps. */
+function boundSign({ keyword, parentSchema }: ErrorObject): string {
+  const isLeast = /min/i.test(keyword);
+  // Up to draft 4, another keyword says whether the bound itself is none of the values.
+  const isExclusive =
+    keyword.startsWith('ex') || parentSchema![isLeast ? exclusives.minimum : exclusives.maximum] === true;
+  return `${isLeast ? '>' : '<'}${isExclusive ? '' : '='}`;
+}
+
 function fewOf(all: readonly string[]): string {
   const more = all.length - mostTold;
   return more > 1 ? `${all.slice(0, mostTold).join(', ')} and ${more} more` : all.join(', ');
@@ -549,32 +500,4 @@ function keysOf(value: JsonValue): string {
   return keys.length === 0
     ? 'an object without keys'
     : `an object with ${keys.slice(0, 6).join(', ')}${keys.length > 6 ? ` and ${keys.length - 6} more` : ''}`;
-}
-
-/** A value as plain data without any inherited property; numbers become doubles. */
-export function plainOf(value: JsonValue): unknown {
-  switch (value.kind) {
-    case 'null':
-      return null;
-    case 'boolean':
-      return value.value;
-    case 'string':
-      return wellFormed(value.value);
-    case 'number':
-      return Number(value.text);
-    case 'list':
-      return value.items.map(plainOf);
-    case 'object': {
-      const plain = Object.create(null) as Record<string, unknown>;
-      for (const [key, each] of membersByKey(value)) plain[wellFormed(key)] = plainOf(each.value);
-      return plain;
-    }
-  }
-}
-
-/** The validator builds URIs from keys, which cannot hold half a surrogate pair: its code stands for it. */
-function wellFormed(text: string): string {
-  // Most texts have none, and this says so in a tenth of the time.
-  if (!/[\ud800-\udfff]/.test(text)) return text;
-  return text.replace(/\p{Surrogate}/gu, (half) => `\ufffd${half.charCodeAt(0).toString(16)}`);
 }

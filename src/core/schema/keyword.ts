@@ -1,7 +1,7 @@
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import type { ValidateFunction } from 'ajv';
 import { schemaToJson, type Schema } from './schema.js';
-import { compareExactly, knowFormats, plainOf } from './apply.js';
+import { compareExactly, knowFormats, meets, plainOf } from './exact.js';
 import { engineFor, type PatternEngine } from './pattern.js';
 import { SkevoError } from '../error.js';
 import { excerptOf, type Source } from '../json/source.js';
@@ -68,6 +68,6 @@ export class KeywordTester {
       }
       ofSchema.set(keyword, validate);
     }
-    return validate(plainOf(value));
+    return meets(validate, value);
   }
 }

@@ -1,4 +1,13 @@
-import { integerOf, multiplesAround, widthOfFormat, type IntegerWidth } from '../json/number.js';
+import {
+  compareNumbers,
+  integerOf,
+  middleOf,
+  multiplesAround,
+  rangesOfFormats,
+  sumOf,
+  widthOfFormat,
+  type IntegerWidth,
+} from '../json/number.js';
 import type { Schema } from '../schema/schema.js';
 
 const ranges: Readonly<Record<IntegerWidth, readonly [least: string, most: string]>> = {
@@ -13,25 +22,27 @@ const ranges: Readonly<Record<IntegerWidth, readonly [least: string, most: strin
 export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] {
   const isInteger = type === 'integer';
   const [low, high] = isInteger ? ranges[widthOfFormat(schema.format)] : [];
-  const keyword = (name: string): string | undefined => {
+  const keyword: Keyword = (name) => {
     const value = schema.other?.get(name);
     return value?.kind === 'number' ? value.text : undefined;
   };
+  const range = rangesOfFormats.get(schema.format ?? '');
+  const isTaken = (text: string): boolean =>
+    isWithin(text, keyword) && (range === undefined || isBetween(text, String(range[0]), String(range[1])));
   const step = keyword('multipleOf');
-  if (step !== undefined) return multiplesOf(step, keyword).filter((each) => isWithin(each, keyword));
-  const [least, most] = [
-    boundOf(keyword('minimum'), keyword('exclusiveMinimum')),
-    boundOf(keyword('maximum'), keyword('exclusiveMaximum')),
-  ];
-  const between = least === undefined || most === undefined ? undefined : String((least + most) / 2);
+  if (step !== undefined) return multiplesOf(step, keyword).filter(isTaken);
+  const [least, most] = [boundOf('minimum', keyword), boundOf('maximum', keyword)];
   const candidates = [
     '7',
     keyword('minimum'),
     keyword('maximum'),
     ...(isInteger
-      ? []
-      : [nudged(keyword('exclusiveMinimum'), 0.5), nudged(keyword('exclusiveMaximum'), -0.5), between]),
-    ...(isInteger ? [least, most].flatMap((each, i) => wholeWithin(each, i === 0, keyword)) : []),
+      ? [least && wholeBeside(least, true), most && wholeBeside(most, false)]
+      : [
+          least?.isExclusive && sumOf(least.text, '0.5'),
+          most?.isExclusive && sumOf(most.text, '-0.5'),
+          least && most && middleOf(least.text, most.text),
+        ]),
     '0',
     '-1',
     ...(isInteger ? [] : ['0.5', '-12.25']),
@@ -39,53 +50,66 @@ export function numbersOf(schema: Schema, type: 'integer' | 'number'): string[] 
     low,
     high,
   ];
-  const found = [...new Set(candidates.filter((each) => each !== undefined))].filter(
-    (each) => isWithin(each, keyword) && (!isInteger || integerOf(each) === each),
+  const found = [...new Set(candidates.filter((each) => typeof each === 'string'))].filter(
+    (each) => isTaken(each) && (!isInteger || integerOf(each) === each),
   );
-  return found.length > 0 ? found : [String(Math.ceil(least ?? 0))];
+  return found.length > 0
+    ? found
+    : [least === undefined ? '0' : (multiplesAround(least.text, '1').at(-1) ?? least.text)];
 }
 
-function nudged(text: string | undefined, by: number): string | undefined {
-  return text === undefined ? undefined : String(Number(text) + by);
+type Keyword = (name: string) => string | undefined;
+
+interface Bound {
+  readonly text: string;
+  readonly isExclusive: boolean;
+}
+
+/** A bound; where there are two of a kind, that which is none of the values. */
+function boundOf(name: 'minimum' | 'maximum', keyword: Keyword): Bound | undefined {
+  const exclusive = keyword(name === 'minimum' ? 'exclusiveMinimum' : 'exclusiveMaximum');
+  const text = exclusive ?? keyword(name);
+  return text === undefined ? undefined : { text, isExclusive: exclusive !== undefined };
 }
 
 /** The integer nearest to a bound among those that it takes. */
-function wholeWithin(
-  bound: number | undefined,
-  isLeast: boolean,
-  keyword: (name: string) => string | undefined,
-): string[] {
-  if (bound === undefined) return [];
-  const isExclusive = keyword(isLeast ? 'exclusiveMinimum' : 'exclusiveMaximum') !== undefined;
-  if (isLeast) return [String(isExclusive ? Math.floor(bound) + 1 : Math.ceil(bound))];
-  return [String(isExclusive ? Math.ceil(bound) - 1 : Math.floor(bound))];
+function wholeBeside({ text, isExclusive }: Bound, isLeast: boolean): string | undefined {
+  const around = multiplesAround(text, '1');
+  const nearest = around.at(isLeast ? -1 : 0);
+  return nearest === undefined || !isExclusive || around.length === 2
+    ? nearest
+    : sumOf(nearest, isLeast ? '1' : '-1');
 }
 
-/** The number of a bound; where there are two of a kind, that which is none of the values. */
-function boundOf(bound: string | undefined, exclusive: string | undefined): number | undefined {
-  const given = exclusive ?? bound;
-  return given === undefined ? undefined : Number(given);
+function isBetween(text: string, least: string, most: string): boolean {
+  return compareNumbers(text, least) >= 0 && compareNumbers(text, most) <= 0;
 }
 
-function isWithin(text: string, keyword: (name: string) => string | undefined): boolean {
-  const value = Number(text);
+function isWithin(text: string, keyword: Keyword): boolean {
+  const holds = (name: string, keeps: (order: number) => boolean): boolean => {
+    const bound = keyword(name);
+    return bound === undefined || keeps(compareNumbers(text, bound));
+  };
   return (
-    value >= Number(keyword('minimum') ?? -Infinity) &&
-    value <= Number(keyword('maximum') ?? Infinity) &&
-    value > Number(keyword('exclusiveMinimum') ?? -Infinity) &&
-    value < Number(keyword('exclusiveMaximum') ?? Infinity)
+    holds('minimum', (order) => order >= 0) &&
+    holds('maximum', (order) => order <= 0) &&
+    holds('exclusiveMinimum', (order) => order > 0) &&
+    holds('exclusiveMaximum', (order) => order < 0)
   );
 }
 
 /** Multiples of a step, to the digit: the least ones, and those next to the bounds. */
-function multiplesOf(step: string, keyword: (name: string) => string | undefined): string[] {
-  const bounds = ['minimum', 'exclusiveMinimum', 'maximum', 'exclusiveMaximum'].map(keyword);
-  // Where a bound is no value itself, the next is.
-  const near = bounds.flatMap((bound) =>
-    bound === undefined ? [] : [0, 1, -1].map((steps) => Number(bound) + steps * Number(step)),
+function multiplesOf(step: string, keyword: Keyword): string[] {
+  const bounds = ['minimum', 'exclusiveMinimum', 'maximum', 'exclusiveMaximum'].flatMap(
+    (name) => keyword(name) ?? [],
   );
-  const found = [3 * Number(step), ...near]
-    .filter(Number.isFinite)
-    .flatMap((each) => multiplesAround(String(each), step));
+  // Where a bound is no value itself, the next is.
+  const near = bounds.flatMap((bound) => [
+    bound,
+    sumOf(bound, step),
+    sumOf(bound, `-${step}`.replace('--', '')),
+  ]);
+  const thrice = sumOf(step, sumOf(step, step) ?? step);
+  const found = [thrice, ...near].flatMap((each) => (each === undefined ? [] : multiplesAround(each, step)));
   return [...new Set([step, '0', ...found])];
 }
