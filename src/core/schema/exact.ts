@@ -1,4 +1,5 @@
-import type { Ajv as Validator, SchemaValidateFunction, ValidateFunction } from 'ajv';
+import { _, type Ajv as Validator, type SchemaValidateFunction, type ValidateFunction } from 'ajv';
+import { operators } from 'ajv/dist/compile/codegen/index.js';
 import type { DataValidationCxt } from 'ajv/dist/types/index.js';
 import addFormats from 'ajv-formats';
 import {
@@ -9,7 +10,7 @@ import {
   isMultipleOf,
   rangesOfFormats,
 } from '../json/number.js';
-import { json, membersByKey, type JsonValue } from '../json/value.js';
+import { json, membersByKey, type JsonNumber, type JsonValue } from '../json/value.js';
 
 /**
  * The library compares doubles. Numbers that no double carries are kept beside what it is given, by the list or object that
@@ -30,10 +31,11 @@ export function plainOf(value: JsonValue): unknown {
     case 'string':
       return wellFormed(value.value);
     case 'number':
-      return doubleOf(value.text);
+      return doubleCarries(value.text) ? Number(value.text) : doubleFor(value.text);
     case 'list': {
       const plain = value.items.map(plainOf);
-      value.items.forEach((each, i) => keepSpelling(plain, String(i), each));
+      for (const [i, each] of value.items.entries())
+        if (isBeyondDoubles(each)) keepSpelling(plain, String(i), each.text);
       return plain;
     }
     case 'object': {
@@ -41,23 +43,29 @@ export function plainOf(value: JsonValue): unknown {
       for (const [key, each] of membersByKey(value)) {
         const own = wellFormed(key);
         plain[own] = plainOf(each.value);
-        keepSpelling(plain, own, each.value);
+        if (isBeyondDoubles(each.value)) keepSpelling(plain, own, each.value.text);
       }
       return plain;
     }
   }
 }
 
-function keepSpelling(holder: object, key: string, value: JsonValue): void {
-  if (value.kind !== 'number' || doubleCarries(value.text)) return;
-  const kept = spellings.get(holder);
-  if (kept === undefined) spellings.set(holder, new Map([[key, value.text]]));
-  else kept.set(key, value.text);
+function isBeyondDoubles(value: JsonValue): value is JsonNumber {
+  return value.kind === 'number' && !doubleCarries(value.text);
 }
 
-function doubleOf(text: string): number {
+/** Most payloads have none, which is known without asking for each number. */
+const beyondDoubles = { areKept: false };
+
+function keepSpelling(holder: object, key: string, text: string): void {
+  beyondDoubles.areKept = true;
+  const kept = spellings.get(holder);
+  if (kept === undefined) spellings.set(holder, new Map([[key, text]]));
+  else kept.set(key, text);
+}
+
+function doubleFor(text: string): number {
   const double = Number(text);
-  if (doubleCarries(text)) return double;
   if (decimalOf(text).exponent < 0n)
     return Number.isFinite(double) && !Number.isInteger(double) ? double : text.startsWith('-') ? -0.5 : 0.5;
   if (!Number.isFinite(double)) return Math.sign(double) * Number.MAX_VALUE;
@@ -84,8 +92,13 @@ export function meets(validate: ValidateFunction, value: JsonValue): boolean {
   // It too is held by something.
   const holder = plainOf(json.list([value])) as [object];
   const [root] = holder;
-  const place = { instancePath: '', parentData: holder, parentDataProperty: 0, rootData: root };
-  return validate(root, { ...place, dynamicAnchors: {} });
+  return validate(root, {
+    instancePath: '',
+    parentData: holder,
+    parentDataProperty: 0,
+    rootData: root,
+    dynamicAnchors: {},
+  });
 }
 
 /** What holds a value, and its key there. */
@@ -97,12 +110,16 @@ function valueAt([holder, key]: Held): unknown {
 
 /** The spelling of a number that no double carries. */
 function kept([holder, key]: Held): string | undefined {
-  return spellings.get(holder)?.get(String(key));
+  return beyondDoubles.areKept ? spellings.get(holder)?.get(String(key)) : undefined;
 }
 
 /** A number in JSON's spelling. */
 function numberAt(held: Held): string {
   return kept(held) ?? String(valueAt(held));
+}
+
+function isScalar(value: unknown): boolean {
+  return typeof value !== 'object' || value === null;
 }
 
 /** A value as JSON writes it. */
@@ -115,12 +132,18 @@ export function spelledAt(holder: object, key: string | number): string {
   return `{${members.join(',')}}`;
 }
 
-/** A comparison of a value with that of a keyword. */
-function comparison(
+/**
+ * A comparison of a value with that of a keyword.
+ * @param quick says at once what holds where all numbers are doubles; undefined where it cannot
+ */
+function comparison<Expected = unknown>(
   keyword: string,
   holds: (value: Held, expected: Held) => boolean,
+  quick: (value: unknown, expected: Expected) => boolean | undefined = () => undefined,
 ): SchemaValidateFunction {
-  return (_: unknown, data: unknown, schema?: object, place?: DataValidationCxt) => {
+  return (expected: Expected, data: unknown, schema?: object, place?: DataValidationCxt) => {
+    const known = beyondDoubles.areKept ? undefined : quick(data, expected);
+    if (known !== undefined) return known;
     const value: Held = [place?.parentData as object, place?.parentDataProperty as string];
     // Nothing holds the name of a key, nor what the library is given by itself, such as a schema.
     const isHeld = place?.parentData !== undefined && valueAt(value) === data;
@@ -128,12 +151,12 @@ function comparison(
   };
 }
 
-/** By bound: whether a number that compares so to it keeps it. */
-const bounds = {
-  minimum: (order: number) => order >= 0,
-  maximum: (order: number) => order <= 0,
-  exclusiveMinimum: (order: number) => order > 0,
-  exclusiveMaximum: (order: number) => order < 0,
+/** How a number stands to each bound that it keeps. */
+const signs = {
+  minimum: operators.GTE,
+  maximum: operators.LTE,
+  exclusiveMinimum: operators.GT,
+  exclusiveMaximum: operators.LT,
 } as const;
 
 /** The keyword that says, up to draft 4, that a bound itself is none of the values. */
@@ -148,7 +171,7 @@ export const exclusives = { minimum: 'exclusiveMinimum', maximum: 'exclusiveMaxi
 export function compareExactly(validator: Validator, hasFlags = false): void {
   const limits = hasFlags
     ? (['minimum', 'maximum'] as const)
-    : (Object.keys(bounds) as (keyof typeof bounds)[]);
+    : (Object.keys(signs) as (keyof typeof signs)[]);
   for (const keyword of ['const', 'enum', 'uniqueItems', 'multipleOf', ...limits])
     validator.removeKeyword(keyword);
   for (const keyword of limits)
@@ -156,23 +179,39 @@ export function compareExactly(validator: Validator, hasFlags = false): void {
       keyword,
       type: 'number',
       schemaType: 'number',
-      validate: comparison(keyword, (value, limit) => {
-        const [schema] = limit as [Readonly<Record<string, unknown>>, string];
+      code: (cxt) => {
+        const { gen, data, schema: limit, parentSchema, it } = cxt;
         const isFlagged =
           hasFlags &&
           (keyword === 'minimum' || keyword === 'maximum') &&
-          schema[exclusives[keyword]] === true;
-        return bounds[isFlagged ? exclusives[keyword] : keyword](order(value, limit));
-      }),
+          (parentSchema as object as Record<string, unknown>)[exclusives[keyword]] === true;
+        const sign = signs[isFlagged ? exclusives[keyword] : keyword];
+        const numbers = gen.scopeValue('obj', { ref: beyondDoubles });
+        const exact = gen.scopeValue('func', { ref: order });
+        const schema = gen.scopeValue('schema', { ref: parentSchema });
+        // A comparison of doubles in the code of the library is by far the fastest.
+        cxt.fail(
+          _`!(${numbers}.areKept ? ${exact}([${it.parentData}, ${it.parentDataProperty}], [${schema}, ${keyword}]) ${sign} 0 : ${data} ${sign} ${limit as number})`,
+        );
+      },
     });
-  validator.addKeyword({ keyword: 'const', validate: comparison('const', isSame) });
+  validator.addKeyword({
+    keyword: 'const',
+    validate: comparison('const', isSame, (value, expected: unknown) =>
+      isScalar(value) ? value === expected : undefined,
+    ),
+  });
   validator.addKeyword({
     keyword: 'enum',
     schemaType: 'array',
-    validate: comparison('enum', (value, [schema, key]) => {
-      const expected = (schema as Readonly<Record<string, readonly unknown[]>>)[key]!;
-      return expected.some((_, i) => isSame(value, [expected, i]));
-    }),
+    validate: comparison(
+      'enum',
+      (value, held) => {
+        const expected = valueAt(held) as readonly unknown[];
+        return expected.some((_, i) => isSame(value, [expected, i]));
+      },
+      (value, expected: readonly unknown[]) => (isScalar(value) ? expected.includes(value) : undefined),
+    ),
   });
   validator.addKeyword({
     keyword: 'multipleOf',
