@@ -94,6 +94,11 @@ function makeOne(
   const hasTypedOthers = model.records.some(({ others }) => others !== undefined);
   const unknown = hasTypedOthers && !style.typesOthers ? 'keep' : target.unknown;
   try {
+    if (target.unknown === 'reject' && unknown === 'keep')
+      throw new SkevoError(
+        `${target.language.name}:${style.name} cannot reject fields that the schema does not know where it types those that it does not name`,
+        `Take --unknown keep, or another style of ${target.language.name}.`,
+      );
     if (unknown !== undefined && style.unknown?.includes(unknown) === false)
       throw new SkevoError(
         `${target.language.name}:${style.name} cannot ${unknown} fields that the schema does not know`,

@@ -237,6 +237,7 @@ describe.concurrent('records of more fields than a constructor takes are refused
     });
   };
   const [int, double] = [{ type: 'integer', format: 'int32' }, { type: 'number' }];
+  // Compilers of these take half a minute for the most that they take: it is the longer numbers that they are tried with.
   for (const [name, most, type] of [
     ['java', 253, int],
     ['java', 126, double],
@@ -246,9 +247,11 @@ describe.concurrent('records of more fields than a constructor takes are refused
     ['scala', 127, double],
   ] as const) {
     test.runIf(here.some((each) => each.name === name))(`${name} ${most}`, async ({ expect }) => {
-      const whole = await check(name, most, type);
-      expect(whole.reason).toBeUndefined();
-      expect(whole.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
+      if (name === 'java' || type === double) {
+        const whole = await check(name, most, type);
+        expect(whole.reason).toBeUndefined();
+        expect(whole.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
+      }
       const wide = await check(name, most + 1, type);
       expect(wide.state).toBe('failed');
       expect(wide.reason).toContain(`the type Wide has ${most + 1} fields`);

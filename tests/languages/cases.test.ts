@@ -24,7 +24,7 @@ import {
   workspace,
   patient,
 } from '../support.js';
-import { cases, type Case } from './cases.js';
+import { asOne, cases, isLarge, shareOf, type Case } from './cases.js';
 
 const here = await languagesHere();
 const freshModel = (payloads: readonly string[]) => buildModel(infer(payloads).schema);
@@ -62,31 +62,21 @@ const fieldKeys = new Map(
 );
 
 /**
- * What builds in no time gets every case by itself; all others, whose compilers or libraries take a second or more to start, every sixth, and
- * the rest a dozen to a payload. Of the keys that stand alone, which one case has together, all get a part.
+ * What builds in no time gets every case by itself; all others, whose compilers or libraries take a second or more to start, a share
+ * each, and the rest a score to a payload. Of the keys that stand alone, which one case has together, all get a part.
  */
 const quick = ['python dataclass', 'typescript interface', 'php class', 'ruby class'];
 const isLong = process.env['SKEVO_LONG'] !== undefined;
 const isSlow = (language: Language, style: Style) => !quick.includes(`${language.name} ${style.name}`);
+const isKey = ({ name }: Case) => name.startsWith('the key ');
 const aloneFor = (language: Language, style: Style) => {
   if (isLong) return cases;
-  const [others, keys] = isSlow(language, style) ? [6, 18] : [1, 3];
-  return cases.filter(({ name }, i) => i % (name.startsWith('the key ') ? keys : others) === 0);
+  const at = styles.indexOf(`${language.name} ${style.name}`);
+  const [others, keys] = isSlow(language, style) ? [14, 36] : [1, 3];
+  const [single, whole] = [cases.filter(isKey), cases.filter((each) => !isKey(each))];
+  return [...shareOf(whole, at, others), ...shareOf(single, at * 5, keys)];
 };
-
-/** Cases as one: each payload has one of each, under a key that is called after the case. */
-function asOne(some: readonly Case[]): Case {
-  const count = Math.max(...some.map(({ payloads }) => payloads.length));
-  const payloads = Array.from({ length: count }, (_, i) => {
-    const there = some.filter((each) => each.payloads[i] !== undefined);
-    return `{${there.map(({ name, payloads: own }) => `${JSON.stringify(name)}:${own[i]!}`).join(',')}}`;
-  });
-  return { name: `${some[0]!.name}, to ${some.at(-1)!.name}`, payloads };
-}
-
-/** Whether a case is too deep or too wide to stand beside others. */
-const isLarge = ({ payloads }: Case) =>
-  payloads.some((text) => text.length > 4000 || text.split(/[[{]/).length > 100);
+const styles = here.flatMap((language) => language.styles.map((style) => `${language.name} ${style.name}`));
 
 /** Limits that showed, by language and style. */
 const shown = new Map<string, Set<string>>();
@@ -103,9 +93,9 @@ for (const language of here) {
       const broken = some.filter(isBroken);
       const alone = some.filter((each) => !isBroken(each));
       const others = cases.filter(
-        (each) => !some.includes(each) && !isBroken(each) && !/^the key /.test(each.name) && !isLarge(each),
+        (each) => !some.includes(each) && !isBroken(each) && !isKey(each) && !isLarge(each),
       );
-      const whole = [...alone, ...(isSlow(language, style) ? chunks(others, 12).map(asOne) : [])];
+      const whole = [...alone, ...(isSlow(language, style) ? chunks(others, 20).map(asOne) : [])];
 
       test.for(broken)(
         '$name, which is beyond it, is not passed as clean',

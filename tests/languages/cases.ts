@@ -389,3 +389,26 @@ export const cases: readonly Case[] = [
     ],
   },
 ];
+
+/** Cases as one: each payload has one of each, under a key that is called after the case. */
+export function asOne(some: readonly Case[]): Case {
+  const count = Math.max(...some.map(({ payloads }) => payloads.length));
+  const payloads = Array.from({ length: count }, (_, i) => {
+    const there = some.filter((each) => each.payloads[i] !== undefined);
+    return `{${there.map(({ name, payloads: own }) => `${JSON.stringify(name)}:${own[i]!}`).join(',')}}`;
+  });
+  return { name: `${some[0]!.name}, to ${some.at(-1)!.name}`, payloads };
+}
+
+/** Whether a case is too deep or too wide to stand beside others. */
+export function isLarge({ payloads }: Case): boolean {
+  return payloads.some((text) => text.length > 4000 || text.split(/[[{]/).length > 100);
+}
+
+/**
+ * A part of some things for one of many that try them, another part for the next, so that together they try all.
+ * @param at the position of who tries
+ */
+export function shareOf<T>(all: readonly T[], at: number, parts: number): T[] {
+  return all.filter((_, i) => i % parts === at % parts);
+}

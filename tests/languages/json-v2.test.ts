@@ -3,8 +3,8 @@ import { buildModel } from '../../src/core/model/build.js';
 import { go } from '../../src/languages/go/index.js';
 import { changedWay, type Style } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { infer, isBeyond, languagesHere, patient, payloadsOf } from '../support.js';
-import { cases } from './cases.js';
+import { chunks, infer, isBeyond, languagesHere, patient, payloadsOf } from '../support.js';
+import { asOne, cases, isLarge } from './cases.js';
 
 const isHere = (await languagesHere()).some(({ name }) => name === 'go');
 
@@ -52,13 +52,21 @@ function withNext(style: Style): Style {
 describe.runIf(isHere)('the next engine of encoding/json', () => {
   for (const style of go.styles) {
     // Single keys are told by those of all together.
-    const some = cases.filter(({ name, payloads, beyond }, i) => {
-      if (name.startsWith('the key ') || (style.isUnchecked && i % 3 > 0)) return false;
+    const all = cases.filter(({ name, payloads, beyond }) => {
+      if (name.startsWith('the key ')) return false;
       const keys = buildModel(infer(payloads).schema).records.flatMap(({ fields }) =>
         fields.map(({ key }) => key),
       );
       return !beyond?.includes('go') && !payloads.some((text) => isBeyond(go, style, text, keys));
     });
+    const alone = all.filter((each, i) => isLarge(each) || i % 9 === 0);
+    const some = [
+      ...alone,
+      ...chunks(
+        all.filter((each) => !alone.includes(each)),
+        12,
+      ).map(asOne),
+    ];
     test.for(some)(`${style.name} loses nothing of $name`, async ({ payloads }) => {
       const result = await checkStyle(
         go,
