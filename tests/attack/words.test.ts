@@ -1,6 +1,6 @@
 import { execa } from 'execa';
 import { writeFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
 import { describe, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
@@ -11,6 +11,7 @@ import { packageTrouble } from '../../src/languages/kit/packages.js';
 import type { GeneratedFile, Language, Style } from '../../src/languages/language.js';
 import { homeOf } from '../../src/workbench/toolchain.js';
 import { linkPackages } from '../../src/workbench/folder.js';
+import { buildBench } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
 import { addFiles, bytes, languagesHere, payloadsOf, workspace, patient, chunks } from '../support.js';
@@ -169,19 +170,26 @@ const bulk: Readonly<Record<string, Bulk>> = {
     writeFileSync(join(folder, 'go.mod'), 'module saltmere\n\ngo 1.24\n');
     return run(folder, tool('go'), ['build', './...']);
   },
-  rust: (folder, files) => {
+  rust: async (folder, files, tool) => {
     const rust = here.find(({ name }) => name === 'rust')!;
     const [made] = makeAll(modelOf(schemaOf(['pier'])), [{ language: rust, style: rust.styles[0] }], {
       origin: '',
     });
-    const { prepared } = made!.bench;
-    addFiles(folder, Object.fromEntries(prepared!.files.map(({ path, text }) => [path, text])));
+    const toolchain = await findToolchain(rust);
+    if (toolchain.state !== 'ready') throw new Error(toolchain.reason);
+    // The crates are those of any program of a check.
+    const built = await buildBench('rust-serde', { ...made!, tools: toolchain.tools }, {});
+    if (!('folder' in built)) throw new Error(JSON.stringify(built));
     const crates = files.filter((file) => file.endsWith('/lib.rs'));
-    const modules = crates.map((file, i) => `#[path = "../${file}"]\npub mod m${i};\n`);
-    addFiles(folder, { 'src/lib.rs': modules.join('') });
-    // Its crates are built once for all folders.
-    const built = resolve('node_modules/.cache/crates');
-    return run(folder, 'cargo', ['check', '--quiet', '--offline', '--target-dir', built]);
+    const modules = crates.map((file, i) => `#[path = "${file}"]\npub mod m${i};\n`);
+    writeFileSync(join(folder, 'all.rs'), modules.join(''));
+    const options = ['--edition=2024', '--crate-type=lib', '--emit=metadata', '-A', 'warnings'];
+    const libraries = ['chrono', 'serde', 'serde_json', 'serde_path_to_error', 'uuid'];
+    return run(folder, tool('rustc'), [
+      ...options,
+      ...['all.rs', '-L', `${built.prepared!}/target/debug/deps`],
+      ...libraries.flatMap((name) => ['--extern', name]),
+    ]);
   },
   java: (folder, files, tool) =>
     run(folder, tool('javac'), [
