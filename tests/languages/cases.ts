@@ -44,6 +44,10 @@ export const cases: readonly Case[] = [
     payloads: ['{"a":-9223372036854775808}', '{"a":9223372036854775807}'],
   },
   {
+    name: 'an integer that a double has and writes with other digits, beside a fraction',
+    payloads: ['{"a":-9223372036854775808}', '{"a":1.5}', '{"a":9007199254740992}'],
+  },
+  {
     ...states('an unbounded integer', '18446744073709551616', '-123456789012345678901234567890'),
     beyond: ['cpp'],
   },

@@ -112,7 +112,7 @@ module __module__
 
       def ruby?(value) = value.is_a?(Integer) || value.is_a?(Decimal) || (value.is_a?(Float) && value.finite?)
 
-      def read(value) = super.is_a?(Integer) && value.to_f.to_i == value ? value.to_f : value
+      def read(value) = super.is_a?(Integer) && value.abs <= 2**53 ? value.to_f : value
     end
 
     #: end
