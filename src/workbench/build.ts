@@ -7,7 +7,7 @@ import { cached, cacheKey } from './cache.js';
 import type { Compilers } from './compilers.js';
 import type { Program } from './exchange.js';
 import { linkPackages, writeFiles } from './folder.js';
-import { cleanEnvironment, startGroup } from './processes.js';
+import { cleanEnvironment, startGroup, whenAborted } from './processes.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
 import { homeOf, packageFolder, type FoundTool } from './toolchain.js';
 
@@ -139,12 +139,11 @@ async function runAll(
         reject: false,
         all: true,
       });
-      const abort = () => kill('it was cancelled');
-      signal?.addEventListener('abort', abort, { once: true });
+      const forget = whenAborted(signal, () => kill('it was cancelled'));
       const clock = setTimeout(() => kill(`it takes more than ${longestCommand} s`), longestCommand * 1000);
       const run = await child;
       clearTimeout(clock);
-      signal?.removeEventListener('abort', abort);
+      forget();
       signal?.throwIfAborted();
       const killed = reason();
       if (killed !== undefined) return `${name} was ended: ${killed}`;

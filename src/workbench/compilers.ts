@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Resident } from '../languages/language.js';
 import { writeFiles } from './folder.js';
-import { cleanEnvironment, startGroup } from './processes.js';
+import { cleanEnvironment, startGroup, whenAborted } from './processes.js';
 import { removeTemporary, temporaryFolder } from './temporary.js';
 import type { FoundTool } from './toolchain.js';
 
@@ -109,12 +109,11 @@ class KeptCompiler {
       .filter((each) => !each.startsWith('-J'))
       .map((each, i, all) => (isPath(folder, each, all[i - 1]) ? join(folder, each) : each));
     this.group.child.stdin.write(`${own.map((each) => Buffer.from(each).toString('base64')).join(' ')}\n`);
-    const abort = () => this.group.kill('it was cancelled');
-    signal?.addEventListener('abort', abort, { once: true });
+    const forget = whenAborted(signal, () => this.group.kill('it was cancelled'));
     const clock = setTimeout(() => this.group.kill(`it takes more than ${longest} s`), longest * 1000);
     const line = await answered;
     clearTimeout(clock);
-    signal?.removeEventListener('abort', abort);
+    forget();
     if (line === undefined) await this.ended;
     this.isBusy = false;
     return line?.startsWith('0 ') === true;

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import pidtree from 'pidtree';
 import pidusage from 'pidusage';
 import type { Answer, Answers } from '../core/roundtrip/judge.js';
-import { startGroup } from './processes.js';
+import { startGroup, whenAborted } from './processes.js';
 import { extend } from '../core/extend.js';
 
 /** How to start a program that speaks the exchange protocol. */
@@ -131,8 +131,7 @@ class Running {
     signal: AbortSignal | undefined,
   ) {
     this.group = startProgram(program);
-    const abort = () => this.group.kill('it was cancelled');
-    signal?.addEventListener('abort', abort, { once: true });
+    const forget = whenAborted(signal, () => this.group.kill('it was cancelled'));
     const { child } = this.group;
     const scales = setInterval(() => this.weigh(), 500);
     child.stdout.on('data', (chunk: Buffer) => this.take(chunk));
@@ -142,7 +141,7 @@ class Running {
     child.stdin.on('error', () => {}); // It ended without reading all; the answers tell.
     this.ended = child.then((result) => {
       clearInterval(scales);
-      signal?.removeEventListener('abort', abort);
+      forget();
       clearTimeout(this.clock);
       const killed = this.group.reason();
       if (this.pendingBytes > 0 && killed === undefined)

@@ -40,3 +40,10 @@ export function cleanEnvironment(temporary: string): Record<string, string | und
   const { PATH, HOME, SystemRoot } = process.env;
   return { PATH, HOME, SystemRoot, LANG: 'C.UTF-8', TMPDIR: temporary };
 }
+
+/** Does something when a signal is given, or at once where it has been. @returns what forgets it */
+export function whenAborted(signal: AbortSignal | undefined, act: () => void): () => void {
+  if (signal?.aborted) act();
+  signal?.addEventListener('abort', act, { once: true });
+  return () => signal?.removeEventListener('abort', act);
+}

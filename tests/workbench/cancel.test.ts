@@ -5,7 +5,8 @@ import { buildModel } from '../../src/core/model/build.js';
 import { observeInputs, readPayloads } from '../../src/formats/read.js';
 import { resolveInputs } from '../../src/formats/inputs.js';
 import { languages } from '../../src/languages/index.js';
-import { make } from '../../src/languages/make.js';
+import { make, makeAll } from '../../src/languages/make.js';
+import { buildBench } from '../../src/workbench/build.js';
 import { checkAll } from '../../src/workbench/check-all.js';
 import { infer, payloadsOf, workspace, patient } from '../support.js';
 
@@ -57,6 +58,18 @@ describe('a signal', () => {
       },
     );
     await expect(checking).rejects.toBe(reason);
+    expect(performance.now() - started).toBeLessThan(30_000);
+  });
+
+  test('that was given before a compiler starts ends it too', async () => {
+    const language = languages.find(({ name }) => name === 'csharp')!;
+    chmodSync(join(folder, 'tool', 'mcs'), 0o755);
+    const [made] = makeAll(model, [{ language, style: language.styles[0] }], { origin: 's.json' });
+    const mcs = { file: join(folder, 'tool/mcs'), version: '6.8', prefix: [] };
+    const workshop = { ...made!, tools: new Map([['mcs', mcs]]) };
+    const started = performance.now();
+    const building = buildBench('csharp-class', workshop, { signal: AbortSignal.abort(reason) });
+    await expect(building).rejects.toBe(reason);
     expect(performance.now() - started).toBeLessThan(30_000);
   });
 
