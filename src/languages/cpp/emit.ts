@@ -280,7 +280,8 @@ class Emitter {
   private members(record: string, fields: readonly RecordField[]): { line: string }[] {
     return fields.map((field) => {
       const doc = prose(field);
-      const line = `${this.fieldText(field, record)} ${this.names.field(record, field.key)}${this.initial(field)};`;
+      const name = this.names.field(record, field.key);
+      const line = member(this.fieldText(field, record), name, this.initial(field));
       return { line: doc === '' ? line : `${doc}\n${line}` };
     });
   }
@@ -348,11 +349,12 @@ class Emitter {
   private union(union: UnionType): string {
     const Union = this.names.type(union.name);
     const plan = this.plans.get(union.name)!;
-    const arms = this.armTypes(union).join(', ');
     if (plan.kind === 'shared') {
       const [first] = plan.tagged.arms;
       const members = this.members(first!.record.name, plan.tagged.shared);
-      members.push({ line: `std::variant<${arms}> ${this.tagField(plan.tagged)};` });
+      members.push({
+        line: member(`std::variant<${this.armTypes(union).join(', ')}>`, this.tagField(plan.tagged), ''),
+      });
       return fill(recordTemplate, {
         Record: Union,
         doc: prose(union) || '/// What all have, and what those of its kind have.',
@@ -360,7 +362,8 @@ class Emitter {
       });
     }
     const doc = prose(union);
-    return `${doc === '' ? '' : `${doc}\n`}struct ${Union} : std::variant<${arms}> {\n    using variant::variant;\n};`;
+    const head = derived(`struct ${Union}`, this.armTypes(union));
+    return `${doc === '' ? '' : `${doc}\n`}${head} {\n    using variant::variant;\n};`;
   }
 
   /** The member that holds what differs, called as the key that tells it. */
@@ -429,7 +432,7 @@ class Emitter {
       [
         'std::string word;',
         'codec::decode(json, word);',
-        `value = static_cast<${Type}>(codec::index(${words}, word));`,
+        called(`value = static_cast<${Type}>`, [`codec::index(${words}, word)`], 4),
       ],
       ['json = to_string(value);'],
       {
@@ -487,8 +490,8 @@ class Emitter {
   private listed(record: string, field: RecordField): string {
     const name = `value.${this.names.field(record, field.key)}`;
     if (field.type.kind === 'literal' && field.required && !field.nullable)
-      return `fields.constant(${cpp(field.key)}, ${cpp(field.type.value)}, ${name});`;
-    return `fields.${field.required ? 'required' : 'optional'}(${cpp(field.key)}, ${name});`;
+      return called('fields.constant', [cpp(field.key), cpp(field.type.value), name], 4);
+    return called(`fields.${field.required ? 'required' : 'optional'}`, [cpp(field.key), name], 4);
   }
 
   private unionCodec(union: UnionType): ReturnType<Emitter['codec']> {
@@ -503,12 +506,8 @@ class Emitter {
       const lines = isShared
         ? tagged.shared.map((field) => this.listed(tagged.arms[0]!.record.name, field))
         : [];
-      const start = `fields.tagged(${cpp(tagged.key)}, ${held}, {`;
-      const one = `${start}${words.map(cpp).join(', ')}});`;
-      return this.listedCodec(Type, [
-        ...lines,
-        one.length + 4 <= width ? one : `${start}${filled(words.map(cpp), 4 + start.length)}});`,
-      ]);
+      const given = [cpp(tagged.key), held];
+      return this.listedCodec(Type, [...lines, withWords('fields.tagged(', given, words.map(cpp), ');')]);
     }
     const inside = this.containment.holds(union.name, union.name) || this.isInItself(union);
     const arms = this.armsOf(union);
@@ -516,15 +515,14 @@ class Emitter {
     const cases = [...arms.keys()]
       .sort((a, b) => (arms[a]!.test.kind === 'json' ? 1 : 0) - (arms[b]!.test.kind === 'json' ? 1 : 0))
       .map(
-        (i, k) =>
-          `${k === 0 ? '' : '} else '}if (${condition(arms[i]!)}) {\n    codec::decode(json, value.emplace<${types[i]!}>());\n`,
+        (i, k) => `${condition(k === 0 ? 'if (' : '} else if (', arms[i]!)}\n    ${decoded(types[i]!, i)}\n`,
       )
       .join('');
     return this.codec(
       Type,
       [
         ...(inside ? ['const codec::Level level;'] : []),
-        `${cases}} else {\n    throw codec::mismatch(${text(expectedOf(union))}, json);\n}`,
+        `${cases}} else {\n    ${called('throw codec::mismatch', [text(expectedOf(union)), 'json'], 8).replace(/\n/g, '\n    ')}\n}`,
       ],
       ['std::visit([&json](const auto& each) { json = codec::encode(each); }, value);'],
     );
@@ -643,34 +641,142 @@ function text(value: string): string {
   return own.startsWith('"') ? own : own.replace('std::string_view(', 'std::string(');
 }
 
-/** An array of texts, as many on a line as fit. */
+/** An array of texts, on one line or in columns. */
 function listed(head: string, items: readonly string[]): string {
   const line = `${head}{${items.join(', ')}};`;
-  return line.length <= width ? line : `${head}{\n    ${filled(items, 4)}};`;
+  if (line.length <= width) return line;
+  return `${head}{\n${inColumns(items, width - 4, 5)
+    .map((row) => `    ${row}\n`)
+    .join('')}};`;
 }
 
-/** Items one behind the other, broken where a line is full. */
-function filled(items: readonly string[], indent: number): string {
-  const lines: string[] = [''];
+/**
+ * Items with a comma behind each, in the columns that formatters of C++ make: as few lines as the room allows, with as few columns
+ * as that takes, and none whose items differ by more than ten characters.
+ *
+ * @param least so many items are in columns, fewer on a line each
+ */
+function inColumns(items: readonly string[], room: number, least: number): string[] {
+  const own = items.map((item) => `${item},`);
+  const rowsOf = (columns: number) =>
+    Array.from({ length: Math.ceil(own.length / columns) }, (_, i) =>
+      own.slice(i * columns, (i + 1) * columns),
+    );
+  let best = rowsOf(1);
+  if (own.length < least) return own;
+  for (let columns = Math.min(own.length, Math.floor(width / 3)); columns > 1; columns--) {
+    const rows = rowsOf(columns);
+    const sizes = rows[0]!.map((_, k) =>
+      rows.flatMap((row) => row.slice(k, k + 1)).map(({ length }) => length),
+    );
+    const widest = sizes.map((each) => Math.max(...each));
+    const isEven = sizes.slice(0, -1).every((each) => Math.max(...each) - Math.min(...each) <= 10);
+    const whole = widest.reduce((sum, each) => sum + each, columns - 1);
+    if (!isEven || whole > room || rows.length > best.length) continue;
+    best = rows.map((row) => row.map((item, k) => (k < row.length - 1 ? item.padEnd(widest[k]!) : item)));
+  }
+  return best.map((row) => row.join(' '));
+}
+
+/** A call that stands behind so many spaces: what a line does not hold goes below the first argument. */
+function called(name: string, given: readonly string[], indent: number): string {
+  const line = `${name}(${given.join(', ')});`;
+  if (indent + line.length <= width) return line;
+  const [first, ...others] = given;
+  const isAligned = indent + name.length + first!.length + 2 <= width;
+  if (isAligned) return `${name}(${first},\n${' '.repeat(name.length + 1)}${others.join(', ')});`;
+  const below = `${given.join(', ')});`;
+  return `${name}(\n    ${indent + 4 + below.length <= width ? below : `${given.join(',\n    ')});`}`;
+}
+
+/** A call within a function whose last argument is a list of words. @param start its name with what stands before it */
+function withWords(start: string, given: readonly string[], words: readonly string[], end: string): string {
+  const line = `${start}${given.join(', ')}, {${words.join(', ')}}${end}`;
+  if (4 + line.length <= width) return line;
+  const at = (indent: number) => {
+    const own = ' '.repeat(indent);
+    const rows = inColumns(words, width - 8 - indent, 19).map((row) => `${own}    ${row}\n`);
+    return { rows, text: `${given.join(', ')},\n${own}{\n${rows.join('')}${own}}${end}` };
+  };
+  const [beside, below] = [at(start.length), at(4)];
+  return below.rows.length + 1 < beside.rows.length
+    ? `${start}\n    ${below.text}`
+    : `${start}${beside.text}`;
+}
+
+/** The head of a struct that is one of several types. */
+function derived(head: string, types: readonly string[]): string {
+  const start = ': std::variant<';
+  const line = `${start}${types.join(', ')}>`;
+  if (head.length + line.length + 3 <= width) return `${head} ${line}`;
+  const below = `\n    ${start}${packed(types, 4 + start.length, 3)}>`;
+  const indent = head.length + 1 + start.length;
+  const beside = ` ${start}${packed(types, indent, 3)}>`;
+  const isFull = types.some((type) => indent + type.length + 3 > width);
+  const linesOf = (text: string) => text.split('\n').length;
+  return `${head}${isFull || linesOf(below) <= linesOf(beside) ? below : beside}`;
+}
+
+/** A member of a struct: where its line is full, its value or its name stands below. */
+function member(type: string, name: string, initial: string): string {
+  const line = `${type} ${name}${initial};`;
+  if (4 + line.length <= width) return line;
+  if (initial !== '' && 4 + `${type} ${name} =`.length <= width)
+    return `${type} ${name} =\n    ${initial.slice(' = '.length)};`;
+  const [, start, inside, end] = /^((?:[\w:]+<)*std::(?:variant|tuple)<)(.*?)(>+)$/.exec(type) ?? [];
+  const isFull = 4 + type.length > width && start !== undefined;
+  const above = isFull
+    ? `${start}${packed(argumentsOf(inside!), 4 + start.length, end!.length).replace(/\n {4}/g, '\n')}${end}`
+    : type;
+  return `${above}\n    ${name}${initial};`;
+}
+
+/** The arguments of a template, without those inside them. */
+function argumentsOf(text: string): string[] {
+  const given: string[] = [''];
+  let depth = 0;
+  for (const part of text.split(/(, |[<>])/)) {
+    depth += part === '<' ? 1 : part === '>' ? -1 : 0;
+    if (part === ', ' && depth === 0) given.push('');
+    else given[given.length - 1] += part;
+  }
+  return given;
+}
+
+/** Arguments below each other, as many on a line as fit. @param behind characters that the last line has behind them */
+function packed(items: readonly string[], indent: number, behind: number): string {
+  const lines: string[] = [];
   for (const [i, item] of items.entries()) {
-    const own = i < items.length - 1 ? `${item},` : item;
-    const last = lines[lines.length - 1]!;
-    if (last !== '' && indent + last.length + 1 + own.length > width - 3) lines.push(own);
-    else lines[lines.length - 1] = last === '' ? own : `${last} ${own}`;
+    const isLast = i === items.length - 1;
+    const last = lines.at(-1);
+    const room = width - indent - (isLast ? behind : 1);
+    if (last !== undefined && last.length + 1 + item.length <= room)
+      lines[lines.length - 1] = `${last} ${item}`;
+    else lines.push(item);
+    if (!isLast) lines[lines.length - 1] += ',';
   }
   return lines.join(`\n${' '.repeat(indent)}`);
 }
 
-function condition({ type, test }: UnionArm): string {
-  if (test.kind === 'tag') return `codec::says(json, ${cpp(test.key)}, {${test.values.map(cpp).join(', ')}})`;
-  if (test.kind === 'key') return `json.contains(${cpp(test.key)})`;
-  return byJsonType(type, {
+/** Reads the alternative at a place of a union, by its place where its type is too long for a line. */
+function decoded(type: string, at: number): string {
+  const line = `codec::decode(json, value.emplace<${type}>());`;
+  return line.length + 8 <= width ? line : `codec::decode(json, value.emplace<${at}>());`;
+}
+
+/** What is asked before an alternative is read. @param start what stands before it, within a function */
+function condition(start: string, { type, test }: UnionArm): string {
+  if (test.kind === 'tag')
+    return withWords(`${start}codec::says(`, ['json', cpp(test.key)], test.values.map(cpp), ')) {');
+  if (test.kind === 'key') return `${start}json.contains(${cpp(test.key)})) {`;
+  const asked = byJsonType(type, {
     boolean: 'json.is_boolean()',
     string: 'json.is_string()',
     number: 'json.is_number()',
     list: 'json.is_array()',
     object: jsonTypeOf(type) === undefined ? 'true' : 'json.is_object()',
   });
+  return `${start}${asked}) {`;
 }
 
 function prose(documented: Documented): string {
