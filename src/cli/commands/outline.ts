@@ -5,7 +5,7 @@ import { parsePlace } from '../../core/json/pointer.js';
 import { json } from '../../core/json/value.js';
 import { writeJson } from '../../core/json/write.js';
 import { SkevoError } from '../../core/error.js';
-import { analyse, inferSchema } from '../../core/infer/infer.js';
+import { analyse, writeSchema } from '../../core/infer/infer.js';
 import { outlineOf, placeOfType, recordsIn } from '../../core/infer/outline.js';
 import { nearest } from '../../core/nearest.js';
 import { renderDecisions } from '../../report/explain.js';
@@ -42,12 +42,13 @@ export async function run(given: object): Promise<void> {
   const chosen = validated(OutlineOptions, given);
   const steers = await decisionsOf(chosen);
   const { observation, inputs } = await observe(chosen);
-  const options = { decisions: steers, name: suggestName(inputs, chosen.at, observation) };
+  const name = suggestName(inputs, chosen.at, observation);
+  const analysis = analyse(observation, { decisions: steers, name });
   if (chosen.why !== undefined) {
-    const { decisions } = inferSchema(observation, options);
+    const { decisions } = writeSchema(analysis);
     const place = chosen.why === '/' ? '' : chosen.why;
     const steps = parsePlace(place);
-    const type = steps && placeOfType(analyse(observation, options), steps);
+    const type = steps && placeOfType(analysis, steps);
     const found = decisions.filter((decision) => decision.place === place || decision.place === type);
     if (found.length === 0)
       throw unknownPlace(
@@ -57,7 +58,7 @@ export async function run(given: object): Promise<void> {
     print(renderDecisions(found, out, true));
     return;
   }
-  const rows = outlineOf(analyse(observation, options));
+  const rows = outlineOf(analysis);
   if (chosen.json) {
     const places = rows.map((row) =>
       json.object([

@@ -120,15 +120,19 @@ export interface Analysis {
  * depends on what was observed, not on the order.
  */
 export function inferSchema(observation: Observation, options: InferOptions): Inferred {
-  const analysis = analyse(observation, options);
-  const writer = new SchemaWriter(analysis, options.evidence ?? false);
+  return writeSchema(analyse(observation, options), options.evidence);
+}
+
+/** The schema of what was found out, to which its decisions about single places are added. */
+export function writeSchema(analysis: Analysis, evidence = false): Inferred {
+  const writer = new SchemaWriter(analysis, evidence);
   const top = writer.root();
   const defs = new Map([...writer.definitions()].sort(([a], [b]) => (a < b ? -1 : 1)));
   const schema: Schema = { $schema: dialect, title: analysis.title, ...top, $defs: defs };
   return {
     schema,
     decisions: inOrderOfPlaces(atPatterns(analysis.decisions, analysis.root), analysis.root),
-    notes: notesOn(observation),
+    notes: notesOn(analysis.observation),
     unmet: analysis.unmet.map((each) => unmetNote(each, analysis.root)),
   };
 }
