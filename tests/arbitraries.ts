@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { isLong } from './effort.js';
 
 /** Keys that break something somewhere: names, quotes, comments, templates, inherited properties, look-alikes. */
 export const trickyKeys = [
@@ -166,5 +167,4 @@ export const alikeSet: fc.Arbitrary<string[]> = fc
 export const tries = (all: number): number => (process.env['SKEVO_FEW'] === undefined ? all : 5);
 
 /** The same for a law that takes long: a sixth of it, unless all is asked for. */
-export const runsOf = (all: number): number =>
-  tries(process.env['SKEVO_LONG'] === undefined ? Math.ceil(all / 6) : all);
+export const runsOf = (all: number): number => tries(isLong ? all : Math.ceil(all / 6));

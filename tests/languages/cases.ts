@@ -408,11 +408,3 @@ export function asOne(some: readonly Case[]): Case {
 export function isLarge({ payloads }: Case): boolean {
   return payloads.some((text) => text.length > 4000 || text.split(/[[{]/).length > 100);
 }
-
-/**
- * A part of some things for one of many that try them, another part for the next, so that together they try all.
- * @param at the position of who tries
- */
-export function shareOf<T>(all: readonly T[], at: number, parts: number): T[] {
-  return all.filter((_, i) => i % parts === at % parts);
-}

@@ -4,6 +4,7 @@ import { go } from '../../src/languages/go/index.js';
 import { changedWay, type Style } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { chunks, infer, isBeyond, languagesHere, patient, payloadsOf } from '../support.js';
+import { unlessBrief } from '../effort.js';
 import { asOne, cases, isLarge } from './cases.js';
 
 const isHere = (await languagesHere()).some(({ name }) => name === 'go');
@@ -67,7 +68,7 @@ describe.runIf(isHere)('the next engine of encoding/json', () => {
         12,
       ).map(asOne),
     ];
-    test.for(some)(`${style.name} loses nothing of $name`, async ({ payloads }) => {
+    test.for(unlessBrief(some, 3))(`${style.name} loses nothing of $name`, async ({ payloads }) => {
       const result = await checkStyle(
         go,
         withNext(style),
