@@ -305,8 +305,9 @@ describe.concurrent('words that mean something somewhere', () => {
         const distinct = words.filter(
           (word, i) => words.findIndex((other) => other.toLowerCase() === word.toLowerCase()) === i,
         );
-        const taken = someOf(language, distinct).filter(
-          (word) => packageTrouble(language, word) === undefined,
+        const taken = someOf(
+          language,
+          distinct.filter((word) => packageTrouble(language, word) === undefined),
         );
         expect(taken.length).toBeGreaterThan(isLong ? 5 : 0);
         const made = taken.map((word, i) => ({
