@@ -249,7 +249,6 @@ class Emitter extends SealedEmitter {
       slotsOf(components.map(({ Type }) => Type)) + (extra === '' ? 1 : 2),
       mostSlots,
     );
-    const header = this.header(Record, rows, inside?.union);
     const checks = [
       ...components.map(({ check }) => check),
       ...(extra === '' ? [] : [`${extra} = Collections.unmodifiableMap(new LinkedHashMap<>(${extra}));`]),
@@ -257,7 +256,7 @@ class Emitter extends SealedEmitter {
     const blocks = [
       ...(checks.length === 0
         ? []
-        : [[`  public ${Record} {`, ...checks.map((each) => `    ${each}`), '  }']]),
+        : [[`  public ${Record} {`, ...checks.map((each) => `    ${folded(each, 4)}`), '  }']]),
       ...this.shorter(Record, components, extra),
       ...this.building(Record, components, extra, Other),
       ...this.told(record),
@@ -268,6 +267,7 @@ class Emitter extends SealedEmitter {
       ...components.map(({ name, doc }) => [name, doc] as const),
       ...(extra === '' ? [] : [[extra, aboutExtra(record)] as const]),
     ].filter(([, doc]) => doc !== '');
+    const header = this.header(Record, rows, inside?.union, blocks.length === 0 ? 3 : 2);
     return [
       // What is said of components wants a summary before it.
       ...javadoc(record, said.length === 0 ? '' : `${capitalised(wordsOf(Record).join(' '))}.`, said),
@@ -277,14 +277,25 @@ class Emitter extends SealedEmitter {
     ].join('\n');
   }
 
-  private header(Record: string, rows: readonly (readonly string[])[], union: UnionType | undefined): string {
+  /** @param behind characters that open the body, or are all of it */
+  private header(
+    Record: string,
+    rows: readonly (readonly string[])[],
+    union: UnionType | undefined,
+    behind: number,
+  ): string {
     const tail = union === undefined ? '' : ` implements ${this.names.type(union.name)}`;
-    const isShort = rows.every((each) => each.length === 1);
-    const parts = rows.map((each) => each.join(isShort ? ' ' : '\n        '));
+    const parts = rows.map((each, i) => {
+      const line = each.join(' ');
+      const end = i < rows.length - 1 ? 1 : tail === '' ? 1 + behind : 1;
+      return 4 + line.length + end <= width ? line : each.join('\n        ');
+    });
+    const isShort = parts.every((each) => !each.includes('\n'));
     const head = isShort
-      ? fitted(`public record ${Record}(`, parts, ')', 0, tail === '' ? 2 : 0)
+      ? fitted(`public record ${Record}(`, parts, ')', 0, tail === '' ? behind : 0)
       : `public record ${Record}(\n    ${parts.join(',\n    ')})`;
-    const isFlat = !head.includes('\n') && head.length + tail.length + 2 <= width;
+    const lines = head.split('\n');
+    const isFlat = lines.length <= (isShort ? 2 : 1) && lines.at(-1)!.length + tail.length + behind <= width;
     return isFlat ? `${head}${tail}` : `${head}${tail === '' ? '' : `\n   ${tail}`}`;
   }
 
@@ -349,6 +360,7 @@ class Emitter extends SealedEmitter {
     ];
     const arguments_ = all.map(({ name }) => name);
     const begun = all.map(({ name }) => `.${name}(${name})`);
+    const links = all.map(({ name }) => fitted(`        .${name}(`, [name], ')', 8).trimStart());
     return [
       ['  public static Builder builder() {', '    return new Builder();', '  }'],
       [
@@ -356,18 +368,21 @@ class Emitter extends SealedEmitter {
         '  public Builder toBuilder() {',
         ...(`    return new Builder()${begun.join('')};`.length <= width
           ? [`    return new Builder()${begun.join('')};`]
-          : ['    return new Builder()', `        ${begun.join('\n        ')};`]),
+          : ['    return new Builder()', `        ${links.join('\n        ')};`]),
         '  }',
       ],
       [
         '  public static final class Builder {',
-        ...all.map(({ Boxed, name, initial }) => `    private ${Boxed} ${name}${initial};`),
+        ...all.map(({ Boxed, name, initial }) => {
+          const line = `    private ${Boxed} ${name}${initial};`;
+          return line.length <= width ? line : `    private ${Boxed}\n        ${name}${initial};`;
+        }),
         '',
         '    private Builder() {}',
         '',
         ...all.flatMap(({ Type, name }) => [
-          `    public Builder ${name}(${Type} ${name}) {`,
-          `      this.${name} = ${name};`,
+          fitted(`    public Builder ${name}(`, [`${Type} ${name}`], ') {', 4),
+          `      ${folded(`this.${name} = ${name};`, 6)}`,
           '      return this;',
           '    }',
           '',
@@ -573,7 +588,11 @@ class Emitter extends SealedEmitter {
       `    property = ${java(key)})`,
       '@JsonSubTypes({',
       arms
-        .map(({ words }, i) => `  @JsonSubTypes.Type(value = ${Arms[i]!}.class, name = ${java(words[0]!)})`)
+        .map(({ words }, i) => {
+          const said = [`value = ${Arms[i]!}.class`, `name = ${java(words[0]!)}`];
+          const line = `  @JsonSubTypes.Type(${said.join(', ')})`;
+          return line.length < width ? line : `  @JsonSubTypes.Type(\n      ${said.join(',\n      ')})`;
+        })
         .join(',\n'),
       '})',
       `@JsonPropertyOrder(${java(key)})`,
@@ -602,14 +621,14 @@ class Emitter extends SealedEmitter {
     const records = rows.map(({ type, Arm, Type }) => {
       const check = this.check('value', type, false);
       const annotations = valueMarks(type).join(' ');
-      const head = `  record ${Arm}(${annotations} ${Type} value) implements ${Union} {`;
-      const opened =
-        head.length < width
-          ? head
-          : `  record ${Arm}(${annotations} ${Type} value)\n      implements ${Union} {`;
+      const tail = `implements ${Union} {`;
+      const given = fitted(`  record ${Arm}(`, [`${annotations} ${Type} value`], ')', 2);
+      const last = given.slice(given.lastIndexOf('\n') + 1);
+      const isFlat = last.length + 1 + tail.length + (check === '' ? 1 : 0) <= width;
+      const opened = `${given}${isFlat ? ' ' : '\n      '}${tail}`;
       return check === ''
         ? `${opened}}`
-        : [opened, `    public ${Arm} {`, `      ${check}`, '    }', '  }'].join('\n');
+        : [opened, `    public ${Arm} {`, `      ${folded(check, 6)}`, '    }', '  }'].join('\n');
     });
     const ways = isByKind ? this.creators(union, rows) : [this.reader(union, rows)];
     return [
@@ -652,7 +671,7 @@ class Emitter extends SealedEmitter {
       '      JsonNode node = ExactNode.read(parser);',
       ...rows.flatMap(({ type, test, Arm }) => [
         `      if (${nodeTest(type, test, this.isOlder)}) {`,
-        `        return new ${Arm}(${this.readAs(type)});`,
+        fitted(`        return new ${Arm}(`, [this.readAs(type)], ');', 8),
         '      }',
       ]),
       this.mismatch(union),
@@ -760,16 +779,38 @@ function fitted(
   const pad = ' '.repeat(indent + 4);
   const isShort = stop !== '' && pad.length + flat.length + close.length + behind <= width;
   if (isShort) return `${head}\n${pad}${flat}${close}`;
+  // Arguments that are all short are filled into lines.
+  if (stop !== '' && items.every((item) => item.length < 10 && !item.includes(' '))) {
+    const lines = [''];
+    for (const [i, item] of items.entries()) {
+      const own = i < items.length - 1 ? `${item},` : `${item}${close}`;
+      const last = lines.pop()!;
+      const next = last === '' ? own : `${last} ${own}`;
+      lines.push(...(pad.length + next.length <= width ? [next] : [last, own]));
+    }
+    return `${head}\n${pad}${lines.join(`\n${pad}`)}`;
+  }
   return stop === ''
     ? `${head}${items.join(`,\n${pad}`)}${close}`
     : `${head}\n${pad}${items.join(`,\n${pad}`)}${close}`;
 }
 
-/** A component as one line, or as two where it is too long for one. */
+/** A statement of a constructor that stands behind so many spaces, below itself where its line is full. */
+function folded(statement: string, indent: number): string {
+  if (indent + statement.length <= width) return statement;
+  const pad = '\n'.padEnd(indent + 5);
+  const [, asked, said] = /^requireNonNull\((.+), (".*")\);$/.exec(statement) ?? [];
+  if (asked !== undefined)
+    return fitted(`${' '.repeat(indent)}requireNonNull(`, [asked, said!], ');', indent).trimStart();
+  const [, name, value] = /^([\w.]+) = (.*)$/s.exec(statement)!;
+  const isLong = indent + 4 + value!.length > width;
+  return `${name} =${pad}${isLong ? value!.replace(/ (?=[?:] )/g, `${pad}    `) : value}`;
+}
+
+/** The lines of a component, which stand on one where it holds them. */
 function row(annotations: readonly string[], Type: string, name: string): string[] {
-  const line = [...annotations, Type, name].join(' ');
-  if (line.length <= width - 6) return [line];
   const joined = annotations.join(' ');
+  if (joined === '') return [`${Type} ${name}`];
   if (joined.length <= width - 4) return [joined, `${Type} ${name}`];
   const each = annotations.map((own) =>
     own.length <= width - 8 ? own : own.replace(/^(@\w+\()/, `$1\n${' '.repeat(12)}`),
@@ -781,7 +822,11 @@ function nodeTest(type: Type, test: UnionArm['test'], isOlder: boolean): string 
   if (test.kind === 'tag') {
     const found = `node.path(${java(test.key)}).${isOlder ? 'asText' : 'asString'}("")`;
     const words = test.values.map((word) => `${found}.equals(${java(word)})`);
-    return `node.isObject() && ${words.length === 1 ? words[0]! : `(${words.join(' || ')})`}`;
+    const isObject = 'node.isObject()';
+    const line = `${isObject} && ${words.length === 1 ? words[0]! : `(${words.join(' || ')})`}`;
+    if (line.length + '      if () {'.length <= width) return line;
+    const one = words.length === 1 ? words[0]! : `(${words.join(`\n${' '.repeat(14)}|| `)})`;
+    return `${isObject}\n          && ${one}`;
   }
   if (test.kind === 'key') return `node.has(${java(test.key)})`;
   return byJsonType(type, {
