@@ -7,10 +7,10 @@ import { unknownRules, type UnknownRule } from '../../src/languages/language.js'
 import { makeAll } from '../../src/languages/make.js';
 import { buildModel } from '../../src/core/model/build.js';
 import type { TypeModel } from '../../src/core/model/types.js';
-import { readSchema } from '../../src/core/schema/read.js';
-import { addFiles, bytes, infer, workspace } from '../support.js';
+import { addFiles, infer, workspace } from '../support.js';
 import { unlessBrief } from '../effort.js';
 import { asOne, cases } from './cases.js';
+import { wideModel } from './wide.js';
 
 const tools = resolve('tests/.tools/clang/bin');
 const isHere = existsSync(join(tools, 'clang-tidy'));
@@ -57,54 +57,6 @@ const wanted = [
   one('a union at the top that contains itself'),
 ];
 
-/** A schema of which all that is folded is longer than a line: keys, words, alternatives, members, and what is asked of them. */
-const words = (count: number) =>
-  Array.from({ length: count }, (_, i) => `${'tide'.slice(i % 4)}_of_pier_${i * 7}`);
-const alternatives = (count: number) => ({
-  oneOf: words(count).map((kind, i) => ({
-    type: 'object',
-    properties: { kind: { const: kind }, at: { type: 'integer' }, [`own_${i}`]: { type: 'string' } },
-    required: ['kind', 'at'],
-  })),
-});
-const long = 'the_number_of_vehicles_that_may_still_board_when_the_tide_is_low';
-const records = { type: 'object', properties: { [long]: { type: 'string' } }, additionalProperties: false };
-const wide = {
-  title: 'Sailing',
-  type: 'object',
-  properties: {
-    [`${long}_at_the_outer_pier_of_the_harbour`]: { type: 'integer' },
-    rows: { $ref: '#/$defs/Rows' },
-    choice: { type: 'string', enum: words(30) },
-    told: { title: 'TideOfAllPiersAndOfAllRampsThatAreLow', ...alternatives(3) },
-    few: alternatives(9),
-    event: alternatives(24),
-    notice: {
-      oneOf: [0, 1].map((i) => ({
-        type: 'object',
-        properties: {
-          kind: { enum: words(16).filter((_, k) => k % 2 === i) },
-          [`own_${i}`]: { type: 'string' },
-        },
-        required: ['kind'],
-      })),
-    },
-    mixed: {
-      type: 'array',
-      prefixItems: [{ type: 'string' }, records, { type: 'array', items: records }, { $ref: '#/$defs/Rows' }],
-      minItems: 4,
-      items: false,
-    },
-    either: { anyOf: [records, { type: 'array', items: records }, { type: 'string' }, { type: 'integer' }] },
-  },
-  $defs: {
-    Rows: {
-      type: 'object',
-      properties: Object.fromEntries(words(40).map((word) => [word, { type: 'integer' }])),
-    },
-  },
-};
-
 describe.runIf(isHere)('what is written in C++ is', () => {
   const folder = workspace({ '.clang-format': layout, '.clang-tidy': checks });
   // What drops what it does not know has less of the same.
@@ -139,8 +91,8 @@ describe.runIf(isHere)('what is written in C++ is', () => {
       .forEach(({ payloads }, i) =>
         take(`case${i}`, buildModel(infer(payloads).schema), unknownRules[i % unknownRules.length]!),
       );
-    const source = { name: 's.json', bytes: bytes(JSON.stringify(wide)), firstLine: 1 };
-    for (const unknown of unknownRules) take('wide', buildModel(readSchema(source), source), unknown);
+    for (const unknown of unknownRules)
+      take('wide', wideModel('the_number_of_vehicles_that_may_still_board_when_the_tide_is_low'), unknown);
     addFiles(folder, Object.fromEntries(texts));
     const { said } = run('clang-format', ['--dry-run', ...texts.keys()]);
     expect(said.split('\n').filter((line) => line.includes(': warning:'))).toEqual([]);

@@ -12,6 +12,7 @@ import { openSession } from '../../src/workbench/check.js';
 import { addFiles, hasTool, infer, languagesHere, patient, payloadsOf, workspace } from '../support.js';
 import { unlessBrief } from '../effort.js';
 import { cases } from './cases.js';
+import { compilerOpened } from './java-tools.js';
 
 /** Milliseconds for a checker that reads hundreds of files beside other tests. */
 const timeout = 600_000;
@@ -19,14 +20,6 @@ const timeout = 600_000;
 const tools = resolve('tests/.tools/error-prone');
 
 const libraries = [...java.libraries!, ...java.styles.flatMap((style) => style.libraries ?? [])];
-
-/** What the compiler hides from checkers that run in it. */
-const opened = [
-  ...['api', 'code', 'comp', 'file', 'main', 'model', 'parser', 'processing', 'tree', 'util'].map(
-    (name) => `--add-exports=jdk.compiler/com.sun.tools.javac.${name}=ALL-UNNAMED`,
-  ),
-  ...['code', 'comp'].map((name) => `--add-opens=jdk.compiler/com.sun.tools.javac.${name}=ALL-UNNAMED`),
-];
 
 /** Every case in each style, a package each by one rule in turn, and the paths of the files. */
 function written(): { readonly folder: string; readonly files: readonly string[] } {
@@ -56,7 +49,7 @@ describe.runIf(hasTool(tools))('sources of Java', () => {
   };
 
   test('are as google-java-format leaves them', { timeout }, async () => {
-    const layout = [...opened, '-cp', `${tools}/*`, 'com.google.googlejavaformat.java.Main'];
+    const layout = [...compilerOpened, '-cp', `${tools}/*`, 'com.google.googlejavaformat.java.Main'];
     const { all } = await run('java', [...layout, '--dry-run', '@files']);
     expect(all).toBe('');
   });
@@ -71,7 +64,7 @@ describe.runIf(hasTool(tools))('sources of Java', () => {
       '-XepOpt:NullAway:JSpecifyMode=true -Xep:TypeNameShadowing:OFF -Xep:UnicodeInCode:OFF -Xep:JavaLangClash:OFF',
     ];
     const { all } = await run('javac', [
-      ...opened.map((each) => `-J${each}`),
+      ...compilerOpened.map((each) => `-J${each}`),
       '-J-Xmx3g',
       ...['-XDcompilePolicy=simple', '--should-stop=ifError=FLOW', '-XDaddTypeAnnotationsToSymbol=true'],
       `${checks[0]!} ${checks[1]!}`,

@@ -6,7 +6,16 @@ import type { Presence } from '../kit/presence.js';
 import { spell, type TypeSpelling } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
 import type { Emitted, EmitOptions, UnknownRule } from '../language.js';
-import { call, either, functionNames, marked, PythonEmitter, type Import, type RootOfBench } from './emit.js';
+import {
+  beforeDefault,
+  call,
+  either,
+  functionNames,
+  marked,
+  PythonEmitter,
+  type Import,
+  type RootOfBench,
+} from './emit.js';
 import { python } from './text.js';
 import { reservedFields, reservedTypes } from './spelling.js';
 import payloadSupport from './support/payload.py';
@@ -158,15 +167,16 @@ class Emitter extends PythonEmitter {
     }
   }
 
-  protected declared(name: string, key: string, type: Doc, initial: string | undefined): Doc {
+  protected declared(name: string, key: string, type: Doc, initial: Doc | undefined): Doc {
     const value =
       name === key
         ? initial
         : call('field', [
-            ...(initial === undefined ? [] : [`default=${initial}`]),
+            ...(initial === undefined ? [] : [['default=', initial]]),
             group(['metadata={', indent([softline, `"key": ${python(key)}`]), softline, '}']),
           ]);
-    return [`${name}: `, type, ...(value === undefined ? [] : [' = ', value])];
+    const annotation = name === key ? beforeDefault(type, initial) : type;
+    return [`${name}: `, annotation, ...(value === undefined ? [] : [' = ', value])];
   }
 
   protected taggedType(arms: readonly string[]): Doc {

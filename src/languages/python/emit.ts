@@ -128,7 +128,7 @@ export abstract class PythonEmitter {
     type: string,
     presence: Presence,
   ): { readonly type: string; readonly initial?: string };
-  protected abstract declared(name: string, key: string, type: Doc, initial: string | undefined): Doc;
+  protected abstract declared(name: string, key: string, type: Doc, initial: Doc | undefined): Doc;
   /** A union of records that a field of theirs tells apart. */
   protected abstract taggedType(arms: readonly string[], field: string): Doc;
   /** A union that is among what it is made of. */
@@ -231,8 +231,14 @@ export abstract class PythonEmitter {
   }
 
   private tag(record: RecordType, field: RecordField, said: readonly string[]): Doc {
-    const type = [`Literal[`, listed(said.map(python)), ']'];
-    return this.row(record, field, type, said.length === 1 ? python(said[0]!) : undefined);
+    const type: Doc = ['Literal[', listed(said.map(python)), ']'];
+    if (said.length > 1) return this.row(record, field, type, undefined);
+    const [word, name] = [python(said[0]!), this.names.field(record.name, field.key)];
+    // The formatter breaks behind the sign where what stands before it is short enough.
+    const isApart = name === field.key && `    ${name}: Literal[${word}] = (`.length <= width;
+    return isApart
+      ? this.row(record, field, `Literal[${word}]`, parenthesised(word))
+      : this.row(record, field, type, word);
   }
 
   private field(record: RecordType, field: RecordField): Doc {
@@ -240,7 +246,7 @@ export abstract class PythonEmitter {
     return this.row(record, field, type, initial);
   }
 
-  private row(record: RecordType, field: RecordField, type: Doc, initial: string | undefined): Doc {
+  private row(record: RecordType, field: RecordField, type: Doc, initial: Doc | undefined): Doc {
     const name = this.names.field(record.name, field.key);
     return lines(...comment(saidByType(field)), this.declared(name, field.key, type, initial));
   }
@@ -340,7 +346,8 @@ export function listed(items: readonly Doc[]): Doc {
 /** A call, on one line or with what is given on lines of their own. */
 export function call(name: string, given: readonly Doc[]): Doc {
   const inside = given.flatMap((each, i) => (i === 0 ? [each] : [',', line, each]));
-  return [name, group(['(', indent([softline, group(inside)]), softline, ')'])];
+  const end = given.length > 1 ? [ifBreak(',', '')] : [];
+  return [name, group(['(', indent([softline, group([...inside, ...end])]), softline, ')'])];
 }
 
 /** The type and the default of a field whose absence a marker stands for. */
@@ -364,17 +371,22 @@ export function marked(
 }
 
 /** The type of a field, in parentheses where it is one of several, has a default behind it and takes more than a line. */
-export function beforeDefault(type: Doc, initial: string | undefined): Doc {
+export function beforeDefault(type: Doc, initial: Doc | undefined): Doc {
   return typeof type === 'string' && initial !== undefined && / \| /.test(type)
     ? group([ifBreak('(', ''), indent([softline, type]), softline, ifBreak(')', '')])
     : type;
+}
+
+/** A value, in parentheses where its line is full. */
+function parenthesised(value: Doc): Doc {
+  return group([ifBreak('(', ''), indent([softline, value]), softline, ifBreak(')', '')]);
 }
 
 /** One type of several, in parentheses where it takes more than a line. */
 export function either(types: readonly Doc[]): Doc {
   return group([
     ifBreak('(', ''),
-    indent([softline, join([line, '| '], [...types])]),
+    indent([softline, group(join([line, '| '], [...types]))]),
     softline,
     ifBreak(')', ''),
   ]);

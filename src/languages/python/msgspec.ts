@@ -118,11 +118,11 @@ class Emitter extends PythonEmitter {
     return marked(type, presence, 'UnsetType', 'UNSET');
   }
 
-  protected declared(name: string, key: string, type: Doc, initial: string | undefined): Doc {
+  protected declared(name: string, key: string, type: Doc, initial: Doc | undefined): Doc {
     const value =
       name === key
         ? initial
-        : call('field', [`name=${python(key)}`, ...(initial === undefined ? [] : [`default=${initial}`])]);
+        : call('field', [`name=${python(key)}`, ...(initial === undefined ? [] : [['default=', initial]])]);
     const annotation = name === key ? beforeDefault(type, initial) : type;
     return [`${name}: `, annotation, ...(value === undefined ? [] : [' = ', value])];
   }

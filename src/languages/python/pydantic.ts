@@ -97,12 +97,12 @@ class Emitter extends PythonEmitter {
     return marked(type, presence, 'MISSING', 'MISSING');
   }
 
-  protected declared(name: string, key: string, type: Doc, initial: string | undefined): Doc {
+  protected declared(name: string, key: string, type: Doc, initial: Doc | undefined): Doc {
     const annotation: Doc =
       name === key
         ? beforeDefault(type, initial)
         : annotated(type, [group(['Field(', indent([softline, `alias=${python(key)}`]), softline, ')'])]);
-    return [`${name}: `, annotation, initial === undefined ? '' : ` = ${initial}`];
+    return [`${name}: `, annotation, ...(initial === undefined ? [] : [' = ', initial])];
   }
 
   protected taggedType(arms: readonly string[], field: string): Doc {

@@ -22,7 +22,7 @@ import {
   TypeScriptEmitter,
   type RootOfBench,
 } from './emit.js';
-import { braces, call, comment, documentation, quoted, width } from './source.js';
+import { aliased, braces, call, comment, documentation, quoted, width } from './source.js';
 import classSupport from './support/class.ts.text';
 import jsonSupport from './support/json.ts.text';
 
@@ -198,9 +198,7 @@ class Emitter extends TypeScriptEmitter {
       only === undefined
         ? this.oneOf(said.map(quoted), [], call('word', said.map(quoted)))
         : decorator(['Equals', only]),
-      only === undefined
-        ? [`${name}!:`, ' ', said.map(quoted).join(' | '), ';']
-        : `readonly ${name} = ${only};`,
+      only === undefined ? [`${name}!:`, aliased(said.map(quoted)), ';'] : `readonly ${name} = ${only};`,
     );
   }
 

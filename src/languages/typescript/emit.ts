@@ -404,7 +404,8 @@ function namesWithin(type: Type): string[] {
 /** A constant: its value on the line of the name, as far as the first part fits there. */
 export function assigned(head: string, value: readonly Doc[]): Doc {
   const [first] = value;
-  const fits = typeof first !== 'string' || head.length + 3 + first.length <= width;
+  const start = typeof first === 'string' ? first : (/^\w+\(/.exec(text([first!]))?.[0] ?? '');
+  const fits = head.length + 3 + start.length <= width;
   return fits ? [`${head} = `, ...value, ';'] : [`${head} =`, indent([lineBreak, ...value, ';'])];
 }
 

@@ -2,10 +2,10 @@
 type __Constant__ struct{}
 
 // String is the word.
-func (__Constant__) String() string { return __word__ }
+__string__
 
 // MarshalText implements encoding.TextMarshaler.
-func (__Constant__) MarshalText() ([]byte, error) { return []byte(__word__), nil }
+__marshal__
 
 // UnmarshalText implements encoding.TextUnmarshaler.
 func (__Constant__) UnmarshalText(text []byte) error {

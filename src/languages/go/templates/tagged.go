@@ -30,9 +30,7 @@ type __Arm__ struct{}
 //: end
 
 //: end
-//: columns markers
-func (*__Arm__) __marker__() string	{ return __written__ }
-//: end
+__markers__
 //: if swaps
 
 // No struct tag can hold some keys of __Union__: others stand for them.
