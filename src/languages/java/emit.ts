@@ -802,7 +802,7 @@ function folded(statement: string, indent: number): string {
   const [, asked, said] = /^requireNonNull\((.+), (".*")\);$/.exec(statement) ?? [];
   if (asked !== undefined)
     return fitted(`${' '.repeat(indent)}requireNonNull(`, [asked, said!], ');', indent).trimStart();
-  const [, name, value] = /^([\w.]+) = (.*)$/s.exec(statement)!;
+  const [, name, value] = /^(\S+) = (.*)$/s.exec(statement)!;
   const isLong = indent + 4 + value!.length > width;
   return `${name} =${pad}${isLong ? value!.replace(/ (?=[?:] )/g, `${pad}    `) : value}`;
 }
