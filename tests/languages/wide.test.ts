@@ -7,19 +7,22 @@ import { addFiles, hasProgram, hasTool, rulesOf, workspace } from '../support.js
 import { compilerOpened } from './java-tools.js';
 import { wideModel } from './wide.js';
 
-const model = wideModel('vehicles_at_low_tide');
+/** Names of plain letters, and of others. */
+const models = ['vehicles_at_low_tide', 'машины_у_пирса'].map(wideModel);
 const folder = workspace();
 /** Every style of a language by each of its rules, as it is written. */
 const written = (name: string) =>
   languages
     .find((language) => language.name === name)!
     .styles.flatMap((style) =>
-      rulesOf(style).flatMap((unknown) => {
-        const own = `${style.name}_${unknown}`;
-        const named = name === 'java' ? { package: `ferries.${own}` } : {};
-        const { files } = style.emit(model, { origin: 's.json', unknown, ...named });
-        return files.map(({ path, text }) => ({ path: join(name, own, path), text }));
-      }),
+      models
+        .flatMap((model, i) => rulesOf(style).map((unknown) => ({ model, i, unknown })))
+        .flatMap(({ model, i, unknown }) => {
+          const own = `${style.name}_${unknown}${i}`;
+          const named = name === 'java' ? { package: `ferries.${own}` } : {};
+          const { files } = style.emit(model, { origin: 's.json', unknown, ...named });
+          return files.map(({ path, text }) => ({ path: join(name, own, path), text }));
+        }),
     );
 const said = (program: string, given: readonly string[]) => {
   const { stdout, stderr } = spawnSync(program, given, { cwd: folder, encoding: 'utf8' });

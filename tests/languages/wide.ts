@@ -19,6 +19,7 @@ const wide = (long: string) => {
     type: 'object',
     properties: {
       [`${long}_at_the_outer_pier_of_the_harbour`]: { type: 'integer' },
+      [`${long}_in_the_hold_below`]: { type: 'array', items: { type: 'integer' } },
       rows: { $ref: '#/$defs/Rows' },
       choice: { type: 'string', enum: words(30) },
       told: { title: 'TideOfAllPiersAndOfAllRampsThatAreLow', ...alternatives(3) },

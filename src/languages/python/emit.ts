@@ -372,24 +372,17 @@ export function marked(
 
 /** The type of a field, in parentheses where it is one of several, has a default behind it and takes more than a line. */
 export function beforeDefault(type: Doc, initial: Doc | undefined): Doc {
-  return typeof type === 'string' && initial !== undefined && / \| /.test(type)
-    ? group([ifBreak('(', ''), indent([softline, type]), softline, ifBreak(')', '')])
-    : type;
+  return typeof type === 'string' && initial !== undefined && / \| /.test(type) ? parenthesised(type) : type;
 }
 
-/** A value, in parentheses where its line is full. */
+/** A type or a value, in parentheses where its line is full. */
 function parenthesised(value: Doc): Doc {
   return group([ifBreak('(', ''), indent([softline, value]), softline, ifBreak(')', '')]);
 }
 
 /** One type of several, in parentheses where it takes more than a line. */
 export function either(types: readonly Doc[]): Doc {
-  return group([
-    ifBreak('(', ''),
-    indent([softline, group(join([line, '| '], [...types]))]),
-    softline,
-    ifBreak(')', ''),
-  ]);
+  return parenthesised(group(join([line, '| '], [...types])));
 }
 
 function classOf(opening: Doc, documentation: readonly Doc[], rows: readonly Doc[]): Doc {
