@@ -401,10 +401,17 @@ function namesWithin(type: Type): string[] {
   return [...typesWithin(type)].flatMap((each) => (isComposite(each) ? [each.name] : []));
 }
 
+/** What a value begins with: all of a text, and the callee of a call. */
+function startOf(value: Doc): string {
+  if (typeof value === 'string') return value;
+  const [callee, open] = Array.isArray(value) ? value : [];
+  return typeof callee === 'string' && open === '(' ? `${callee}(` : '';
+}
+
 /** A constant: its value on the line of the name, as far as the first part fits there. */
 export function assigned(head: string, value: readonly Doc[]): Doc {
   const [first] = value;
-  const start = typeof first === 'string' ? first : (/^\w+\(/.exec(text([first!]))?.[0] ?? '');
+  const start = startOf(first!);
   const fits = head.length + 3 + start.length <= width;
   return fits ? [`${head} = `, ...value, ';'] : [`${head} =`, indent([lineBreak, ...value, ';'])];
 }
