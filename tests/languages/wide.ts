@@ -21,7 +21,7 @@ const wide = (long: string) => {
       [`${long}_at_the_outer_pier_of_the_harbour`]: { type: 'integer' },
       [`${long}_in_the_hold_below`]: { type: 'array', items: { type: 'integer' } },
       rows: { $ref: '#/$defs/Rows' },
-      choice: { type: 'string', enum: words(30) },
+      choice: { title: 'WordsOfAllPiersAndOfAllRampsToday', type: 'string', enum: words(30) },
       told: { title: 'TideOfAllPiersAndOfAllRampsThatAreLow', ...alternatives(3) },
       few: alternatives(9),
       event: alternatives(24),
