@@ -20,7 +20,7 @@ import { toldByWord, type TaggedUnion } from '../kit/plan.js';
 import { hasNullState, presenceOf } from '../kit/presence.js';
 import { spell } from '../kit/spell.js';
 import { fill } from '../kit/template.js';
-import { oneLine, proseOf, proseWithMark } from '../kit/text.js';
+import { oneLine, packed, proseOf, proseWithMark } from '../kit/text.js';
 import type { BenchOptions, Emitted, EmitOptions, NamesOfType, UnknownRule } from '../language.js';
 import * as by from './spelling.js';
 import { comment, cpp, includesOf } from './spelling.js';
@@ -709,12 +709,12 @@ function derived(head: string, types: readonly string[]): string {
   const start = ': std::variant<';
   const line = `${start}${types.join(', ')}>`;
   if (head.length + line.length + 3 <= width) return `${head} ${line}`;
-  const below = `\n    ${start}${packed(types, 4 + start.length, 3)}>`;
+  const apart = `\n    ${start}${packedBehind(types, 4 + start.length, 3)}>`;
   const indent = head.length + 1 + start.length;
-  const beside = ` ${start}${packed(types, indent, 3)}>`;
+  const beside = ` ${start}${packedBehind(types, indent, 3)}>`;
   const isFull = types.some((type) => indent + type.length + 3 > width);
   const linesOf = (text: string) => text.split('\n').length;
-  return `${head}${isFull || linesOf(below) <= linesOf(beside) ? below : beside}`;
+  return `${head}${isFull || linesOf(apart) <= linesOf(beside) ? apart : beside}`;
 }
 
 /** A member of a struct: where its line is full, its value or its name stands below. */
@@ -726,7 +726,7 @@ function member(type: string, name: string, initial: string): string {
   const [, start, inside, end] = /^((?:[\w:]+<)*std::(?:variant|tuple)<)(.*?)(>+)$/.exec(type) ?? [];
   const isFull = 4 + type.length > width && start !== undefined;
   const above = isFull
-    ? `${start}${packed(argumentsOf(inside!), 4 + start.length, end!.length).replace(/\n {4}/g, '\n')}${end}`
+    ? `${start}${packedBehind(argumentsOf(inside!), 4 + start.length, end!.length).replace(/\n {4}/g, '\n')}${end}`
     : type;
   return `${above}\n    ${name}${initial};`;
 }
@@ -743,19 +743,9 @@ function argumentsOf(text: string): string[] {
   return given;
 }
 
-/** Arguments below each other, as many on a line as fit. @param behind characters that the last line has behind them */
-function packed(items: readonly string[], indent: number, behind: number): string {
-  const lines: string[] = [];
-  for (const [i, item] of items.entries()) {
-    const isLast = i === items.length - 1;
-    const last = lines.at(-1);
-    const room = width - indent - (isLast ? behind : 1);
-    if (last !== undefined && last.length + 1 + item.length <= room)
-      lines[lines.length - 1] = `${last} ${item}`;
-    else lines.push(item);
-    if (!isLast) lines[lines.length - 1] += ',';
-  }
-  return lines.join(`\n${' '.repeat(indent)}`);
+/** Arguments that begin behind so many spaces. @param behind characters that the last line has behind them */
+function packedBehind(items: readonly string[], indent: number, behind: number): string {
+  return packed(items, width - indent, behind).join(`\n${' '.repeat(indent)}`);
 }
 
 /** Reads the alternative at a place of a union, by its place where its type is too long for a line. */

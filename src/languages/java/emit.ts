@@ -25,6 +25,7 @@ import {
   deprecatedMark,
   lineComments,
   oneLine,
+  packed,
   proseLines,
   proseWithMark,
   withoutEnds,
@@ -781,14 +782,7 @@ function fitted(
   if (isShort) return `${head}\n${pad}${flat}${close}`;
   // Arguments that are all short are filled into lines.
   if (stop !== '' && items.every((item) => item.length < 10 && !item.includes(' '))) {
-    const lines = [''];
-    for (const [i, item] of items.entries()) {
-      const own = i < items.length - 1 ? `${item},` : `${item}${close}`;
-      const last = lines.pop()!;
-      const next = last === '' ? own : `${last} ${own}`;
-      lines.push(...(pad.length + next.length <= width ? [next] : [last, own]));
-    }
-    return `${head}\n${pad}${lines.join(`\n${pad}`)}`;
+    return `${head}\n${pad}${packed(items, width - pad.length, close.length).join(`\n${pad}`)}${close}`;
   }
   return stop === ''
     ? `${head}${items.join(`,\n${pad}`)}${close}`

@@ -146,3 +146,20 @@ export function lineComments(
     ? []
     : proseLines(text, width).map((line) => (line === '' ? sign : `${sign} ${safe(line)}`));
 }
+
+/**
+ * Items with commas between them, as many on a line as fit.
+ * @param room characters that a line holds
+ * @param behind those that the last line has behind the items
+ */
+export function packed(items: readonly string[], room: number, behind: number): string[] {
+  const lines: string[] = [];
+  for (const [i, item] of items.entries()) {
+    const [own, end] = i < items.length - 1 ? [`${item},`, 0] : [item, behind];
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + own.length + end <= room)
+      lines[lines.length - 1] = `${last} ${own}`;
+    else lines.push(own);
+  }
+  return lines;
+}
