@@ -9,6 +9,27 @@ import { textsForBuild } from './texts.mjs';
 const { version, dependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
 rmSync('dist', { recursive: true, force: true });
 
+/**
+ * Packages of one function each that take tens of milliseconds to load, for tables of Unicode, and that most runs never
+ * call: they are loaded by the first call.
+ */
+const late = /^(string-width|slice-ansi|wrap-ansi)$/;
+const lateForBuild = {
+  name: 'late',
+  setup: (build) => {
+    build.onResolve({ filter: late }, ({ path, resolveDir, kind }) =>
+      kind === 'import-statement'
+        ? { path: `${path}?${resolveDir}`, namespace: 'late', pluginData: { path, resolveDir } }
+        : undefined,
+    );
+    build.onLoad({ filter: /./, namespace: 'late' }, ({ pluginData: { path, resolveDir } }) => ({
+      contents: `let late; module.exports = (...given) => (late ??= require(${JSON.stringify(path)}).default)(...given);`,
+      loader: 'js',
+      resolveDir,
+    }));
+  },
+};
+
 const shared = {
   bundle: true,
   platform: 'node',
@@ -19,7 +40,7 @@ const shared = {
   // Its ES module breaks lines inside of words.
   alias: { cliui: './node_modules/cliui/build/index.cjs' },
   metafile: true,
-  plugins: [textsForBuild],
+  plugins: [textsForBuild, lateForBuild],
   legalComments: 'none',
   define: { SKEVO_VERSION: JSON.stringify(version) },
   external: Object.keys(dependencies).filter((name) => name.startsWith('typescript')),

@@ -53,3 +53,27 @@ function unknown(what: string, name: string, known: readonly string[]): SkevoErr
       : `Did you mean ${near}? There are ${known.join(', ')}.`,
   );
 }
+
+/**
+ * The programs of `--tool`, by the names that `skevo languages` prints.
+ * @throws SkevoError when one is not NAME=PROGRAM, or no language needs such a program
+ */
+export function toolsOption(given: readonly string[]): ReadonlyMap<string, string> {
+  const names = [...new Set(languages.flatMap(({ tools }) => tools.map(({ name }) => name)))];
+  return new Map(
+    given.map((each) => {
+      const [, name, program] = /^([^=]+)=(.+)$/.exec(each) ?? [];
+      if (name === undefined || program === undefined)
+        throw new SkevoError(
+          `--tool ${JSON.stringify(each)} does not name a program`,
+          'Write it as NAME=PROGRAM, such as go=/opt/go/bin/go.',
+        );
+      if (!names.includes(name))
+        throw new SkevoError(
+          `no language needs a program ${JSON.stringify(name)}`,
+          `There are ${names.join(', ')}.`,
+        );
+      return [name, program];
+    }),
+  );
+}

@@ -13,13 +13,17 @@ import { readAnySchema } from './schemas.js';
 
 /** A mapping with the schemas that it is between, ready to be followed. */
 export interface ReadMapping {
-  readonly mapping: Mapping;
   readonly from: Loaded;
   readonly to: Loaded;
-  readonly target: SchemaValidator;
+  /** What it makes of a payload, or the reasons why it makes nothing that meets the target. */
+  readonly follow: (payload: JsonValue) => Followed;
   /** Places of the source that nothing carries. */
   readonly uncarried: readonly string[];
 }
+
+export type Followed =
+  | { readonly value: JsonValue }
+  | { readonly reasons: readonly { pointer: string; message: string; offset: number }[] };
 
 /**
  * The mapping of a file. The schemas that it names are beside it.
@@ -41,7 +45,12 @@ export async function mappingAt(path: string): Promise<ReadMapping> {
   const [from, to] = [await readAnySchema(said('from'), true), await readAnySchema(said('to'), true)];
   const mapping = readMapping(root, source, from.schema, to.schema);
   const target = new SchemaValidator(to.validation, boundedPatterns);
-  return { mapping, from, to, target, uncarried: uncarried(mapping) };
+  return {
+    from,
+    to,
+    follow: (payload) => followed(mapping, target, payload),
+    uncarried: uncarried(mapping),
+  };
 }
 
 async function documentAt(path: string): Promise<Source> {
@@ -51,13 +60,7 @@ async function documentAt(path: string): Promise<Source> {
   throw new SkevoError(`${source.name} is empty`, 'skevo mapping FROM TO writes a first mapping.');
 }
 
-/** What a mapping makes of a payload, or the reasons why it makes nothing that meets the target. */
-export function follow(
-  { mapping, target }: ReadMapping,
-  payload: JsonValue,
-):
-  | { readonly value: JsonValue }
-  | { readonly reasons: { pointer: string; message: string; offset: number }[] } {
+function followed(mapping: Mapping, target: SchemaValidator, payload: JsonValue): Followed {
   const made = mapped(mapping, payload);
   if (!('kind' in made))
     return { reasons: [{ pointer: '', message: made.message, offset: made.value.start }] };

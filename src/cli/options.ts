@@ -13,7 +13,6 @@ import type { Argv } from 'yargs';
 import { SkevoError } from '../core/error.js';
 import { parseSelector, type Selector } from '../core/json/pointer.js';
 import { usualInputLimit, usualStandardInput, writings, type Writing } from '../formats/inputs.js';
-import { languages } from '../languages/index.js';
 import { asGiven } from './standard-input.js';
 
 /** What every command that reads payloads accepts. */
@@ -102,27 +101,3 @@ export const payloadOptions = <T>(argv: Argv<T>) =>
       describe: 'megabytes that one document, or one line, may have',
     })
     .option('quiet', { type: 'boolean', default: false, describe: 'no notes and no progress' });
-
-/**
- * The programs of `--tool`, by the names that `skevo languages` prints.
- * @throws SkevoError when one is not NAME=PROGRAM, or no language needs such a program
- */
-export function toolsOption(given: readonly string[]): ReadonlyMap<string, string> {
-  const names = [...new Set(languages.flatMap(({ tools }) => tools.map(({ name }) => name)))];
-  return new Map(
-    given.map((each) => {
-      const [, name, program] = /^([^=]+)=(.+)$/.exec(each) ?? [];
-      if (name === undefined || program === undefined)
-        throw new SkevoError(
-          `--tool ${JSON.stringify(each)} does not name a program`,
-          'Write it as NAME=PROGRAM, such as go=/opt/go/bin/go.',
-        );
-      if (!names.includes(name))
-        throw new SkevoError(
-          `no language needs a program ${JSON.stringify(name)}`,
-          `There are ${names.join(', ')}.`,
-        );
-      return [name, program];
-    }),
-  );
-}

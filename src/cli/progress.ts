@@ -1,5 +1,5 @@
+import type { MultiBar, SingleBar } from 'cli-progress';
 import { visible } from '../report/visible.js';
-import { MultiBar, type SingleBar } from 'cli-progress';
 
 /** Shows how far work has come, on a terminal and only when it takes more than a second. */
 export interface Meter {
@@ -38,8 +38,13 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
   let total = 0;
   let all: MultiBar | undefined;
   let bars: SingleBar[] = [];
+  let state: 'soon' | 'begun' | 'over' = 'soon';
   const rateOf = (now: number): number => Math.round((now * scale) / ((performance.now() - started) / 1000));
-  const begin = (): void => {
+  const begin = async (): Promise<void> => {
+    state = 'begun';
+    const { MultiBar } = await import('cli-progress');
+    // It may be over by now.
+    if (state !== 'begun') return;
     all = new MultiBar({
       format: `{label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
       stream: process.stderr,
@@ -62,9 +67,12 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
     reach: (i, now) => {
       done[i] = now;
       const seconds = (performance.now() - started) / 1000;
-      if (all === undefined && seconds > 1 && total > 0) begin();
+      if (state === 'soon' && seconds > 1 && total > 0) void begin();
       bars[i]?.update(Math.floor(now * scale), { rate: rateOf(now) });
     },
-    finish: () => all?.stop(),
+    finish: () => {
+      state = 'over';
+      all?.stop();
+    },
   };
 }

@@ -13,9 +13,8 @@ import { SkevoError } from '../core/error.js';
 import { checkAll, type CheckResult } from '../workbench/check-all.js';
 import type { CheckOptions } from './commands/check.js';
 import { exitCode, exitOnInterrupt } from './exit.js';
-import type { chooseLanguages } from './languages.js';
 import { readSource } from '../formats/source.js';
-import { toolsOption } from './options.js';
+import { toolsOption, type chooseLanguages } from './languages.js';
 import { noteTaker, out, print } from './print.js';
 
 const operationsShown = 12;

@@ -1,4 +1,3 @@
-import { execa } from 'execa';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { basename, dirname, join, relative, resolve } from 'node:path';
 import { SkevoError } from '../core/error.js';
@@ -81,6 +80,7 @@ function versionsBeside(name: string, version: string): string[] {
 async function inGit(name: string, version: string, fragment: string): Promise<FoundSchema> {
   const folder = dirname(name);
   if (!existsSync(folder)) throw new SkevoError(`there is no folder ${folder}`, 'Check the path.');
+  const { execa } = await import('execa');
   const git = async (...args: string[]) => {
     const ran = await execa('git', args, {
       cwd: folder,

@@ -10,23 +10,22 @@ import { excerptOf, placeOf } from '../../core/json/source.js';
 import { compareValues } from '../../core/roundtrip/compare.js';
 import type { JsonValue } from '../../core/json/value.js';
 import type { Payload } from '../../core/roundtrip/payload.js';
-import { SchemaValidator } from '../../core/schema/apply.js';
+import type { SchemaValidator } from '../../core/schema/apply.js';
 import { readUnder } from '../../core/schema/conform.js';
 import { resolveReference } from '../../core/schema/resolve.js';
 import type { Schema } from '../../core/schema/schema.js';
+import type { Loaded } from '../../schemas/load.js';
 import { wordsOf, counted } from '../../core/words.js';
 import { isText } from '../../formats/write-as.js';
 import { convert, rejectedLine, type Changed, type Reason, type TargetName } from '../../formats/convert.js';
 import { formatNames } from '../../formats/format.js';
 import type { Input } from '../../formats/inputs.js';
 import { writeWhole } from '../../formats/write.js';
-import { boundedPatterns } from '../../workbench/pattern.js';
 import { exitCode } from '../exit.js';
 import { refuseInputs } from '../files.js';
 import { namedInputs, observe, payloadsOf, placeName, suggestName } from '../inputs.js';
 import { PayloadOptions, payloadOptions, validated } from '../options.js';
-import { follow, mappingAt, type ReadMapping } from '../mappings.js';
-import { readAnySchema } from '../schemas.js';
+import type { ReadMapping } from '../mappings.js';
 import { giveAll, noteTaker, say, talk } from '../print.js';
 
 export const targets: readonly TargetName[] = [...formatNames, 'ndjson'];
@@ -112,8 +111,11 @@ export async function run(given: object): Promise<void> {
   };
   const map = await mappingsOf(chosen);
   const loaded =
-    map?.there.from ?? (chosen.schema === undefined ? undefined : await readAnySchema(chosen.schema, true));
-  const validator = loaded && new SchemaValidator(loaded.validation, boundedPatterns);
+    map?.there.from ??
+    (chosen.schema === undefined
+      ? undefined
+      : await (await import('../schemas.js')).readAnySchema(chosen.schema, true));
+  const validator = loaded && (await validatorOf(loaded));
   let { schema, name } = { schema: loaded?.schema, name: chosen.name ?? loaded?.schema.title };
   let held: readonly Input[] | undefined;
   if (schema === undefined && (await needsSchema(chosen, to))) {
@@ -191,6 +193,7 @@ async function mappingsOf(chosen: ConvertOptions): Promise<Mappings | undefined>
   }
   if (schema !== undefined)
     throw new SkevoError('--schema and --mapping are given together', 'A mapping names its schemas itself.');
+  const { mappingAt } = await import('../mappings.js');
   const there = await mappingAt(mapping);
   if (there.uncarried.length > 0) {
     const shown = `${there.uncarried.slice(0, 6).join(', ')}${there.uncarried.length > 6 ? ` and ${there.uncarried.length - 6} more` : ''}`;
@@ -203,9 +206,9 @@ async function mappingsOf(chosen: ConvertOptions): Promise<Mappings | undefined>
 
 /** What a payload becomes, proven to come back where a mapping leads back. */
 function through({ there, back }: Mappings, payload: JsonValue): Changed {
-  const made = follow(there, payload);
+  const made = there.follow(payload);
   if ('reasons' in made || back === undefined) return made;
-  const again = follow(back, made.value);
+  const again = back.follow(made.value);
   if ('reasons' in again)
     return {
       reasons: again.reasons.map((each) => ({
@@ -244,6 +247,12 @@ async function needsSchema(chosen: ConvertOptions, to: TargetName): Promise<bool
   if (to === 'avro' || to === 'csv' || to === 'tsv') return true;
   const hasNoTypes = (await namedInputs(chosen)).some(({ format }) => /csv|xml|tsv/.test(format));
   return hasNoTypes && to !== 'xml' && to !== 'nested-csv';
+}
+
+async function validatorOf({ validation }: Loaded): Promise<SchemaValidator> {
+  const { SchemaValidator } = await import('../../core/schema/apply.js');
+  const { boundedPatterns } = await import('../../workbench/pattern.js');
+  return new SchemaValidator(validation, boundedPatterns);
 }
 
 function reasonsOf(validator: SchemaValidator, value: Payload['root']): Reason[] {

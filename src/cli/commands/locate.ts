@@ -15,10 +15,8 @@ import { shorten } from '../../report/text.js';
 import { visible } from '../../report/visible.js';
 import { exitCode } from '../exit.js';
 import { observe, payloadsOf, suggestName } from '../inputs.js';
-import { chooseLanguages } from '../languages.js';
 import { payloadOptions, PayloadOptions, validated } from '../options.js';
 import { out, print, say, talk } from '../print.js';
-import { makeAll } from '../../languages/make.js';
 
 class LocateOptions extends PayloadOptions {
   @IsOptional()
@@ -71,7 +69,8 @@ export async function run(given: object): Promise<void> {
       'locate reads its payloads twice and cannot take them from the standard input',
       'Name a file.',
     );
-  const targets = chosen.language === undefined ? [] : chooseLanguages(chosen.language);
+  const targets =
+    chosen.language === undefined ? [] : (await import('../languages.js')).chooseLanguages(chosen.language);
   const { observation, inputs } = await observe({ ...chosen, quiet: true });
   const name = suggestName(inputs, chosen.at, observation);
   const { schema } = inferSchema(observation, { name });
@@ -94,7 +93,11 @@ export async function run(given: object): Promise<void> {
       else known.count++;
     }
   }
-  const emitted = makeAll(model, targets, { origin: name }).map(({ target, emitted: { names } }) => ({
+  const made =
+    targets.length === 0
+      ? []
+      : (await import('../../languages/make.js')).makeAll(model, targets, { origin: name });
+  const emitted = made.map(({ target, emitted: { names } }) => ({
     language: target.language,
     style: target.style,
     names,
