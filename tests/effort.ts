@@ -12,7 +12,10 @@ export function shareOf<T>(all: readonly T[], at: number, parts: number): T[] {
   return all.filter((_, i) => i % parts === at % parts);
 }
 
-/** All of a table, or one of so many where somebody waits. */
-export function unlessBrief<T>(all: readonly T[], parts: number): readonly T[] {
-  return isBrief ? shareOf(all, 0, parts) : all;
+/** Of so many parts of a table one is taken: where somebody waits, more. */
+export const fewer = isBrief ? 6 : 1;
+
+/** All of a table, or the share of one of many that try it where somebody waits. */
+export function unlessBrief<T>(all: readonly T[], at = 0): readonly T[] {
+  return shareOf(all, at, fewer);
 }

@@ -105,7 +105,7 @@ const texts = [
 /** Parts of the texts that may be words and keys: of a length that no compiler minds. */
 const pieces = [
   ...new Set(
-    unlessBrief(texts, 3).flatMap((text) =>
+    unlessBrief(texts).flatMap((text) =>
       Array.from({ length: Math.ceil(text.length / 400) }, (_, i) =>
         // No key of PHP begins with a null character: docs/languages.md.
         text.slice(i * 400, i * 400 + 400).replace(/^\0+/, ''),

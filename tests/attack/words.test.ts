@@ -14,7 +14,7 @@ import { linkPackages } from '../../src/workbench/folder.js';
 import { buildBench } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { isBrief, isLong } from '../effort.js';
+import { fewer, isBrief, isLong } from '../effort.js';
 import { addFiles, bytes, languagesHere, payloadsOf, workspace, patient, chunks } from '../support.js';
 import { words } from './words.js';
 
@@ -92,9 +92,8 @@ const parts = chunks(words, 60);
 
 /** Compilers that take minutes for all words are given few of them, and others a fifth, unless all are asked for. */
 const slow = ['go', 'rust', 'swift', 'kotlin', 'scala', 'cpp', 'java'];
-const less = isBrief ? 3 : 1;
 const someOf = <T>(language: Language, all: readonly T[], fast = 5, step = 60): readonly T[] =>
-  isLong ? all : all.filter((_, i) => i % (less * (slow.includes(language.name) ? step : fast)) === 0);
+  isLong ? all : all.filter((_, i) => i % (fewer * (slow.includes(language.name) ? step : fast)) === 0);
 
 describe.concurrent('words that mean something somewhere are keys, types, choices and tags', () => {
   for (const { language, style } of all) {

@@ -29,6 +29,12 @@ const dependencies = readFileSync('src/languages/rust/templates/dependencies.tom
   '[dependencies]\n',
 )[1]!;
 
+/** Where the crates that the types use are built, once for all runs. */
+const crates = resolve('node_modules/.cache/skevo-clients');
+
+/** A compiler that is kept running, as tests/setup.ts says. */
+const residentOr = (compiler: string) => process.env[`SKEVO_${compiler.toUpperCase()}`] ?? compiler;
+
 /** Where the distribution of a compiler is, whose program is in its folder `bin`. */
 const homeOf = (program: string) =>
   execaSync({ shell: true, reject: false })`readlink -f "$(command -v ${program})"`.stdout.replace(
@@ -158,7 +164,7 @@ const clients: Readonly<Record<string, Client>> = {
     files: {},
     build: [
       [
-        'kotlinc',
+        residentOr('kotlinc'),
         '-no-stdlib',
         '-Werror',
         '-Xexplicit-api=strict',
@@ -176,7 +182,7 @@ const clients: Readonly<Record<string, Client>> = {
     files: { 'out/made': '' },
     build: [
       [
-        'scalac',
+        residentOr('scalac'),
         ...['-Werror', '-Wunused:all', '-deprecation', '-feature', '-classpath', classPath(scala.libraries!)],
         ...['-d', 'out', 'Main.scala', 'Sailings.scala', 'JsonSupport.scala'],
       ],
@@ -221,8 +227,8 @@ path = "main.rs"
 sailings = { path = "sailings" }
 ${dependencies}`,
     },
-    build: [['cargo', 'build', '--quiet', '--offline']],
-    run: ['target/debug/client'],
+    build: [['cargo', 'build', '--quiet', '--offline', '--target-dir', crates]],
+    run: [join(crates, 'debug/client')],
   },
   swift: {
     types: '.',
@@ -291,7 +297,7 @@ describe.concurrent('an application over the demo', () => {
       }
       const [program, ...args] = client.run;
       const { stdout } = await execa(
-        program!.startsWith('./') || program!.startsWith('target/') ? join(folder, program!) : program!,
+        program!.startsWith('./') ? join(folder, program!) : program!,
         [...args, demo],
         { cwd: folder },
       );

@@ -24,7 +24,7 @@ import {
   workspace,
   patient,
 } from '../support.js';
-import { isBrief, isLong, shareOf, unlessBrief } from '../effort.js';
+import { fewer, isBrief, isLong, shareOf, unlessBrief } from '../effort.js';
 import { asOne, cases, isLarge, type Case } from './cases.js';
 
 const here = await languagesHere();
@@ -64,8 +64,9 @@ const fieldKeys = new Map(
 
 /**
  * Cases by themselves: a third where builds take no time, a fourteenth where a compiler or a library takes a second or more to start,
- * others for each style, so that together they take all, and a third of those where somebody waits. The rest stand a score to a payload. Of the keys that stand alone,
- * which one case has together, all get a part.
+ * others for each style, so that together they take all, and
+ * fewer where somebody waits. The rest stand a score to a payload. Of the keys that stand alone, which one case has
+ * together, all get a part.
  */
 const quick = ['python dataclass', 'typescript interface', 'php class', 'ruby class'];
 /** What a value built anew writes of a list without elements shows at the top of a payload alone. */
@@ -75,8 +76,7 @@ const isKey = ({ name }: Case) => name.startsWith('the key ');
 const aloneFor = (language: Language, style: Style) => {
   if (isLong) return cases;
   const at = styles.indexOf(`${language.name} ${style.name}`);
-  const less = isBrief ? 3 : 1;
-  const [others, keys] = (isSlow(language, style) ? [14, 36] : [3, 9]).map((each) => each * less) as [
+  const [others, keys] = (isSlow(language, style) ? [14, 36] : [3, 9]).map((each) => each * fewer) as [
     number,
     number,
   ];
@@ -103,7 +103,10 @@ for (const language of here) {
       const others = cases.filter(
         (each) => !some.includes(each) && !isBroken(each) && !isKey(each) && !isLarge(each),
       );
-      const whole = [...alone, ...chunks(others, 20).map(asOne)];
+      const whole = [
+        ...alone,
+        ...unlessBrief(chunks(others, 20).map(asOne), styles.indexOf(`${language.name} ${style.name}`)),
+      ];
 
       test.for(broken)(
         '$name, which is beyond it, is not passed as clean',
@@ -158,7 +161,7 @@ describe('generated sources', () => {
     rulesOf(style).filter((_, k, all) => isLong || k === i % all.length);
   const emitted = here.flatMap((language) =>
     language.styles.flatMap((style) =>
-      unlessBrief(cases, 3)
+      unlessBrief(cases)
         .filter(({ unformatted }) => !unformatted)
         .flatMap(({ name, payloads }, i) =>
           rulesHere(style, i).map((unknown) => ({

@@ -61,7 +61,7 @@ describe.runIf(isHere)('what is written in C++ is', () => {
   const folder = workspace({ '.clang-format': layout, '.clang-tidy': checks });
   // What drops what it does not know has less of the same.
   const rules = ['keep', 'reject'] as const;
-  const files = unlessBrief(wanted, 2).flatMap(({ payloads }, i) => {
+  const files = unlessBrief(wanted).flatMap(({ payloads }, i) => {
     const unknown = rules[i]!;
     const model = buildModel(infer(payloads).schema);
     const [made] = makeAll(model, [{ language: cpp, style: cpp.styles[0], unknown }], { origin: 's.json' });
@@ -86,7 +86,7 @@ describe.runIf(isHere)('what is written in C++ is', () => {
       for (const { path, text } of style.emit(model, { origin: 's.json', unknown }).files)
         if (![...texts.values()].includes(text)) texts.set(`${name}-${unknown}/${path}`, text);
     };
-    unlessBrief(cases, 3)
+    unlessBrief(cases)
       .filter(({ unformatted }) => !unformatted)
       .forEach(({ payloads }, i) =>
         take(`case${i}`, buildModel(infer(payloads).schema), unknownRules[i % unknownRules.length]!),

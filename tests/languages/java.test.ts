@@ -25,7 +25,7 @@ const libraries = [...java.libraries!, ...java.styles.flatMap((style) => style.l
 function written(): { readonly folder: string; readonly files: readonly string[] } {
   const folder = workspace();
   const files: Record<string, string> = {};
-  for (const [i, { payloads, unformatted }] of unlessBrief(cases, 3).entries()) {
+  for (const [i, { payloads, unformatted }] of unlessBrief(cases).entries()) {
     if (unformatted) continue;
     const model = buildModel(infer(payloads).schema);
     const unknown = unknownRules[i % unknownRules.length]!;

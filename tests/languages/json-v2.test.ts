@@ -68,7 +68,7 @@ describe.runIf(isHere)('the next engine of encoding/json', () => {
         12,
       ).map(asOne),
     ];
-    test.for(unlessBrief(some, 3))(`${style.name} loses nothing of $name`, async ({ payloads }) => {
+    test.for(unlessBrief(some))(`${style.name} loses nothing of $name`, async ({ payloads }) => {
       const result = await checkStyle(
         go,
         withNext(style),

@@ -8,7 +8,7 @@ import { buildBench, programOf } from '../../src/workbench/build.js';
 import { openSession } from '../../src/workbench/check.js';
 import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { isBrief, isLong } from '../effort.js';
+import { fewer, isLong } from '../effort.js';
 import { infer, languagesHere, payloadsOf, workspace, patient } from '../support.js';
 import { breakages, expected, hidden, type Breakage, type Edit } from './breakages.js';
 
@@ -53,12 +53,12 @@ function broken(made: Made, [file, from, to]: Edit): Made {
   return own;
 }
 
-/** Each build of these takes seconds: they get a third of the breakages, another third each, unless all are asked for; all get a third where somebody waits. */
+/** Each build of these takes seconds: they get a third of the breakages, another third each, unless all are asked for; all get less where somebody waits. */
 const slow = ['cpp', 'kotlin', 'rust', 'scala', 'swift'];
 const someOf = (language: string): Breakage[] =>
   (Object.keys(expected) as Breakage[]).filter((_, i) => {
     const at = slow.indexOf(language);
-    const parts = (at < 0 ? 1 : 3) * (isBrief ? 3 : 1);
+    const parts = (at < 0 ? 1 : 3) * fewer;
     return isLong || i % parts === Math.max(at, 0) % parts;
   });
 

@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { payloadSet } from '../arbitraries.js';
-import { isBrief } from '../effort.js';
+import { fewer } from '../effort.js';
 import { infer, isBeyond, languagesHere, mayRound, payloadsOf, patient } from '../support.js';
 
 const here = await languagesHere();
@@ -40,7 +40,7 @@ for (const language of here) {
           expect(result.reason).toBeUndefined();
           expect(result).toMatchObject({ state: 'checked', returned: payloads.length });
         }),
-        { numRuns: (slowToBuild.has(language.name) ? 3 : 6) / (isBrief ? 3 : 1), endOnFailure: true },
+        { numRuns: Math.ceil((slowToBuild.has(language.name) ? 3 : 6) / fewer), endOnFailure: true },
       );
     });
   }

@@ -20,7 +20,7 @@ const wanted = [
 
 describe.runIf(hasProgram('R'))('what is written in R is', () => {
   const folder = workspace();
-  const packages = unlessBrief(wanted, 3).map((wish, i) => {
+  const packages = unlessBrief(wanted).map((wish, i) => {
     const parts = wish.map((name, k) => ({ ...cases.find((each) => each.name === name)!, name: `part${k}` }));
     const model = buildModel(infer(asOne(parts).payloads).schema);
     const unknown = unknownRules[i]!;

@@ -34,21 +34,21 @@ test('what variants are tried with is there', () => {
 describe.concurrent.each(variants)('$language.name $style.name', ({ language, style }) => {
   const isHere = here.some(({ name }) => name === language.name);
   // Each case by one rule, and all rules are there.
-  test.runIf(isHere).for(
-    unlessBrief(
-      some.map((each, i) => ({ ...each, unknown: unknownRules[i % unknownRules.length]! })),
-      3,
-    ),
-  )('loses nothing of $name, where what it does not know is to $unknown', async ({ payloads, unknown }) => {
-    const model = buildModel(infer(payloads).schema);
-    const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
-      strict: false,
-      pedantic: true,
-      unknown,
-      limits: patient,
-    });
-    expect(result.reason).toBeUndefined();
-    expect(result.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
-    expect(result.returned).toBe(payloads.length);
-  });
+  test
+    .runIf(isHere)
+    .for(unlessBrief(some.map((each, i) => ({ ...each, unknown: unknownRules[i % unknownRules.length]! }))))(
+    'loses nothing of $name, where what it does not know is to $unknown',
+    async ({ payloads, unknown }) => {
+      const model = buildModel(infer(payloads).schema);
+      const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
+        strict: false,
+        pedantic: true,
+        unknown,
+        limits: patient,
+      });
+      expect(result.reason).toBeUndefined();
+      expect(result.findings.filter(({ severity }) => severity === 'loss')).toEqual([]);
+      expect(result.returned).toBe(payloads.length);
+    },
+  );
 });
