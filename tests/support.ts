@@ -11,6 +11,7 @@ import { unknownRules, type Language, type Style, type UnknownRule } from '../sr
 import type { FoundSchema } from '../src/schemas/find.js';
 import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
+import { isBrief, shareOf } from './effort.js';
 import { parse } from './payloads.js';
 
 export * from './payloads.js';
@@ -83,6 +84,15 @@ export async function languagesHere(): Promise<Language[]> {
     else throw new Error(`${language.name} must run here: ${toolchain.reason}`);
   }
   return here;
+}
+
+/**
+ * The languages for a table of tests that all of them go through: a third of them where somebody waits, others for the next
+ * table.
+ * @param at the position of the table
+ */
+export async function languagesFor(at: number): Promise<Language[]> {
+  return shareOf(await languagesHere(), at, isBrief ? 3 : 1);
 }
 
 /** A style whose library is missing is listed. */

@@ -5,7 +5,7 @@ import { makeAll } from '../../src/languages/make.js';
 import { buildBench, programOf } from '../../src/workbench/build.js';
 import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { bytes, infer, languagesHere, workspace, patient } from '../support.js';
+import { bytes, infer, languagesFor, workspace, patient } from '../support.js';
 
 /** Payloads with a union, a map, a tuple, a choice, all widths of numbers and a type inside itself. */
 const sailing = (i: number) => ({
@@ -47,7 +47,7 @@ const deep = ['['.repeat(50_000), '{"a":'.repeat(50_000), `${'['.repeat(50_000)}
 
 describe.concurrent('text that is cut off, or no JSON, is refused in bounded time', async () => {
   const model = buildModel(infer(payloads).schema);
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(0)) {
     for (const style of language.styles) {
       test(`by ${language.name} ${style.name}`, async ({ expect }) => {
         const [made] = makeAll(model, [{ language, style }], { origin: 's.json' });

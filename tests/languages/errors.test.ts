@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { infer, languagesHere, payloadsOf, patient } from '../support.js';
+import { infer, languagesFor, payloadsOf, patient } from '../support.js';
 
 const sailing = {
   id: 1,
@@ -60,7 +60,7 @@ const passed = ['null for text: filled', 'a missing key: added', 'an alternative
 describe.concurrent('a payload that contradicts the schema is refused, with its place,', async () => {
   const model = buildModel(infer(samples).schema);
   const texts = contradictions.map(([, payload]) => payload);
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(1)) {
     for (const style of language.styles) {
       test(`by ${language.name} ${style.name}`, async ({ expect }) => {
         const result = await checkStyle(language, style, model, 's.json', payloadsOf(texts), {

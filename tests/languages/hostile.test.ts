@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
+import { bytes, languagesFor, payloadsOf, workspace, patient } from '../support.js';
 
 const folder = workspace();
 /** Whatever breaks out of where it was put makes this file. */
@@ -79,7 +79,7 @@ describe.concurrent('texts of a schema that try to break out of generated code d
   const model = buildModel(
     readSchema({ name: 's.json', bytes: bytes(JSON.stringify(schema)), firstLine: 1 }),
   );
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(0)) {
     for (const style of language.styles) {
       test(`${language.name} ${style.name}`, async ({ expect }) => {
         const origin = `*/ ?> """ #{touch} \${x} \\u000a \\.schema.json`;

@@ -14,6 +14,7 @@ import {
   addFiles,
   bytes,
   infer,
+  languagesFor,
   languagesHere,
   payloadsOf,
   rulesOf,
@@ -31,7 +32,7 @@ const model = buildModel(infer(payloads).schema);
 const options = { strict: true, limits: patient };
 
 describe.concurrent('a style in a package of another name is proven as it is written', async () => {
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(1)) {
     for (const style of language.styles) {
       test.runIf(language.package !== undefined)(`${language.name} ${style.name}`, async ({ expect }) => {
         const { example } = language.package!;
@@ -287,7 +288,7 @@ function together(some: typeof written): (typeof written)[number] {
 }
 
 describe.concurrent('every style takes', async () => {
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(2)) {
     for (const style of language.styles) {
       test.for(
         [...(isBrief ? [] : [written[0]!]), together(written.slice(1))].map(([about, schema, texts]) => ({

@@ -9,7 +9,7 @@ import { openSession } from '../../src/workbench/check.js';
 import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
 import { fewer, isLong } from '../effort.js';
-import { infer, languagesHere, payloadsOf, workspace, patient } from '../support.js';
+import { infer, languagesFor, payloadsOf, workspace, patient } from '../support.js';
 import { breakages, expected, hidden, type Breakage, type Edit } from './breakages.js';
 
 /** Payloads in which every breakage shows. */
@@ -62,7 +62,7 @@ const someOf = (language: string): Breakage[] =>
     return isLong || i % parts === Math.max(at, 0) % parts;
   });
 
-for (const language of await languagesHere()) {
+for (const language of await languagesFor(1)) {
   for (const style of language.styles) {
     describe(`${language.name} ${style.name}, broken on purpose:`, () => {
       const edits = breakages[`${language.name} ${style.name}`];

@@ -4,9 +4,9 @@ import { buildModel } from '../../src/core/model/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { payloadSet } from '../arbitraries.js';
 import { fewer } from '../effort.js';
-import { infer, isBeyond, languagesHere, mayRound, payloadsOf, patient } from '../support.js';
+import { infer, isBeyond, languagesFor, mayRound, payloadsOf, patient } from '../support.js';
 
-const here = await languagesHere();
+const here = await languagesFor(0);
 /** Compilers that take seconds where others take tenths. */
 const slowToBuild = new Set(['cpp', 'go', 'java', 'kotlin', 'r', 'rust', 'scala', 'swift']);
 

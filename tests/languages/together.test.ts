@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { buildModel } from '../../src/core/model/build.js';
 import { allMade, makeTogether } from '../../src/languages/make.js';
 import { openSession } from '../../src/workbench/check.js';
-import { addFiles, infer, languagesHere, payloadsOf, skevo, workspace, patient } from '../support.js';
+import { addFiles, infer, languagesFor, payloadsOf, skevo, workspace, patient } from '../support.js';
 
 const sailings = [
   '{"id":1,"legs":[{"pier":"N","gate":null},{"pier":"S"}],"vessel":{"name":"Heron"}}',
@@ -20,7 +20,7 @@ const models = [
 ] as const;
 
 describe.concurrent('two payloads in one package', async () => {
-  for (const language of await languagesHere()) {
+  for (const language of await languagesFor(2)) {
     for (const style of language.styles) {
       test(`${language.name} ${style.name} come back, each through its own functions`, async ({ expect }) => {
         const target = { language, style, package: language.package!.example };

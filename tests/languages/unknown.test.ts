@@ -3,7 +3,7 @@ import { buildModel } from '../../src/core/model/build.js';
 import { readSchema } from '../../src/core/schema/read.js';
 import { unknownRules, type UnknownRule } from '../../src/languages/language.js';
 import { checkStyle } from '../../src/workbench/check.js';
-import { bytes, infer, languagesHere, payloadsOf, patient, rulesOf } from '../support.js';
+import { bytes, infer, languagesFor, languagesHere, payloadsOf, patient, rulesOf } from '../support.js';
 
 const known = [
   '{"code":"A","legs":[{"pier":"North","next":{"pier":"South"}}],"notice":{"kind":"gale","force":8},"extras":{}}',
@@ -69,7 +69,7 @@ const withOthers = [
   '{"code":"C"}',
 ].map((typed) => known[1]!.replace('"extras":{}', `"extras":{},"typed":${typed}`));
 
-for (const language of await languagesHere()) {
+for (const language of await languagesFor(0)) {
   describe.concurrent.each(language.styles)(`${language.name} $name`, (style) => {
     // What its library cannot bind, and what its strings cannot hold, it cannot carry either.
     const bound =

@@ -6,7 +6,7 @@ import { buildBench, programOf } from '../../src/workbench/build.js';
 import { checkStyle } from '../../src/workbench/check.js';
 import { Conversation } from '../../src/workbench/exchange.js';
 import { findToolchain } from '../../src/workbench/toolchain.js';
-import { bytes, languagesHere, payloadsOf, workspace, patient } from '../support.js';
+import { bytes, languagesFor, payloadsOf, workspace, patient } from '../support.js';
 
 const forms = {
   at: { type: 'string', format: 'date-time' },
@@ -56,7 +56,7 @@ const answers: Readonly<Record<string, readonly [encoding: RegExp, instead: stri
   ],
 };
 
-for (const language of await languagesHere()) {
+for (const language of await languagesFor(1)) {
   describe.concurrent(language.name, () => {
     test.for(language.styles)('$name writes what the compiler takes', async (style, { expect }) => {
       const result = await checkStyle(language, style, model, 's.json', payloadsOf(payloads), {
