@@ -71,6 +71,8 @@ const benchmarks = {
   },
   async start() {
     await compare('start: skevo --version / node -e 0', '2x', [skevo, '--version'], ['-e', '0'], 15);
+    const small = 'demo/payloads/sailings';
+    await compare('start: skevo outline / node -e 0', '5x', [skevo, 'outline', small], ['-e', '0'], 15);
   },
   async infer() {
     const file = join(folder, 'sailings.ndjson');
