@@ -42,10 +42,10 @@ export function meters(labels: readonly string[], unit: Unit, quiet: boolean): M
   const rateOf = (now: number): number => Math.round((now * scale) / ((performance.now() - started) / 1000));
   const begin = async (): Promise<void> => {
     state = 'begun';
-    const { MultiBar } = await import('cli-progress');
+    const { default: progress } = await import('cli-progress');
     // It may be over by now.
     if (state !== 'begun') return;
-    all = new MultiBar({
+    all = new progress.MultiBar({
       format: `{label} {bar} {percentage}%  {value} of {total} ${unit}  {rate} ${unit}/s  {eta_formatted} left`,
       stream: process.stderr,
       clearOnComplete: true,
