@@ -112,6 +112,29 @@ describe('nothing but text, ends of lines and tabs reaches', () => {
       expect(control.exec(bare)?.index ?? -1, `${args.map(visible).join(' ')}\n${visible(bare)}`).toBe(-1);
     }
   });
+
+  test.runIf(hasTerminal)('a terminal while something takes more than a second: how far it is', () => {
+    const slow = workspace({
+      // A program is started for each few megabytes.
+      'a.ndjson': Array.from({ length: 12 }, (_, id) =>
+        JSON.stringify({ id, text: 'x'.repeat(1 << 20) }),
+      ).join('\n'),
+      's.json': '{"type":"object","properties":{"id":{"type":"integer"},"text":{"type":"string"}}}',
+      'slow.sh': 'sleep 1.2\nexec cat\n',
+    });
+    const command = `${process.execPath} ${program} check s.json a.ndjson --with 'sh slow.sh'`;
+    const ran = spawnSync('script', ['-qec', command, '/dev/null'], {
+      cwd: slow,
+      encoding: 'utf8',
+      env: { ...process.env, TERM: 'xterm', NO_COLOR: '1' },
+    });
+    expect(ran).toMatchObject({ status: 0 });
+    expect(ran.stdout).toMatch(/program [=-]{30} \d+% {2}\d+ of \d+ payloads/);
+    // It is gone when the result is printed.
+    expect(ran.stdout.slice(ran.stdout.lastIndexOf('left'))).toMatch(
+      /\u001b\[0J[^]*12 of 12[^]*nothing lost/,
+    );
+  });
 });
 
 test('JSON that is printed says the same as what it was made of', () => {
