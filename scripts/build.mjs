@@ -3,7 +3,7 @@ import { build } from 'esbuild';
 import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import { textsForBuild } from './texts.mjs';
 
 const { version, dependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
@@ -17,15 +17,15 @@ const late = /^(string-width|slice-ansi|wrap-ansi)$/;
 const lateForBuild = {
   name: 'late',
   setup: (build) => {
-    build.onResolve({ filter: late }, ({ path, resolveDir, kind }) =>
-      kind === 'import-statement'
-        ? { path: `${path}?${resolveDir}`, namespace: 'late', pluginData: { path, resolveDir } }
-        : undefined,
-    );
-    build.onLoad({ filter: /./, namespace: 'late' }, ({ pluginData: { path, resolveDir } }) => ({
-      contents: `let late; module.exports = (...given) => (late ??= require(${JSON.stringify(path)}).default)(...given);`,
+    build.onResolve({ filter: late }, async ({ path, resolveDir, kind, pluginData }) => {
+      if (kind !== 'import-statement' || pluginData === 'found') return undefined;
+      const found = await build.resolve(path, { kind, resolveDir, pluginData: 'found' });
+      return { path: relative('.', found.path), namespace: 'late', errors: found.errors };
+    });
+    build.onLoad({ filter: /./, namespace: 'late' }, ({ path }) => ({
+      contents: `let late; module.exports = (...given) => (late ??= require(${JSON.stringify(`./${path}`)}).default)(...given);`,
       loader: 'js',
-      resolveDir,
+      resolveDir: resolve(),
     }));
   },
 };

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { basename, delimiter, join, resolve } from 'node:path';
 import { expect, test } from 'vitest';
 import { addFiles, workspace } from '../support.js';
@@ -31,6 +31,14 @@ test('the package installs elsewhere, and its command and library run there', ()
     '--no-fund',
     join(folder, 'packed', packed.filename),
   ]);
+
+  // Nothing in it tells where it was built.
+  const installed = join(folder, 'node_modules', 'skevo', 'dist');
+  const built = readdirSync(installed).filter((file) => file.endsWith('.js'));
+  expect(built).toContain('index.js');
+  expect(built.filter((file) => readFileSync(join(installed, file), 'utf8').includes(resolve('.')))).toEqual(
+    [],
+  );
 
   expect(run('npx', ['skevo', 'infer', 'a.json', '--quiet'])).toContain('"format": "int64"');
   const checked =
