@@ -1,5 +1,5 @@
 import type { OutlineRow } from '../core/infer/outline.js';
-import { columnsOf } from './columns.js';
+import { widthOf } from './width.js';
 import { table, type Column } from './table.js';
 import { shorten } from './text.js';
 import { visible } from './visible.js';
@@ -21,14 +21,14 @@ export function renderOutline(rows: readonly OutlineRow[], { width, colours }: T
     example: visible(row.example),
     mark: row.records ? `  ${colours.good('◂ the records')}` : '',
   }));
-  const widest = shown.reduce((most, { place }) => Math.max(most, columnsOf(place)), 0);
+  const widest = shown.reduce((most, { place }) => Math.max(most, widthOf(place)), 0);
   if (width < narrow || widest > width - 34) {
     return shown
       .map(({ place, type, present, nulls, example }) => {
         const facts = [type, present, nulls === '' ? '' : `null ${nulls}`]
           .filter((fact) => fact !== '')
           .join('  ');
-        const left = width - 4 - columnsOf(facts) - 2;
+        const left = width - 4 - widthOf(facts) - 2;
         const cut = left < 8 || example === '' ? '' : `  ${colours.faint(shorten(example, left))}`;
         return `${place}\n    ${facts}${cut}`;
       })

@@ -1,5 +1,5 @@
 import Table from 'cli-table3';
-import { columnsOf } from './columns.js';
+import { widthOf } from './width.js';
 import { folded, shorten } from './text.js';
 
 export interface Column {
@@ -24,7 +24,7 @@ export function table(
 ): string {
   let shown = columns.map((column, i) => ({ column, i }));
   const naturals = columns.map(({ title }, i) =>
-    rows.reduce((most, row) => Math.max(most, columnsOf(row[i] ?? '')), columnsOf(title)),
+    rows.reduce((most, row) => Math.max(most, widthOf(row[i] ?? '')), widthOf(title)),
   );
   const natural = (i: number) => naturals[i]!;
   const least = (i: number) => Math.min(natural(i), columns[i]!.least ?? Infinity);
@@ -50,7 +50,7 @@ export function table(
       .map((line) => padded(line, k))
       .join('\n');
   const padded = (text: string, k: number): string => {
-    const space = ' '.repeat(Math.max(0, widths[k]! - columnsOf(text)));
+    const space = ' '.repeat(Math.max(0, widths[k]! - widthOf(text)));
     const filled = shown[k]!.column.align === 'right' ? space + text : text + space;
     return k === shown.length - 1 ? filled : filled + ' '.repeat(gap);
   };

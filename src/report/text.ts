@@ -1,9 +1,9 @@
 import wrapAnsi from 'wrap-ansi';
-import { columnsOf, firstColumns } from './columns.js';
+import { widthOf, firstColumns } from './width.js';
 
 /** Text cut to a width in columns, colours kept whole. */
 export function shorten(text: string, width: number): string {
-  if (columnsOf(text) <= width) return text;
+  if (widthOf(text) <= width) return text;
   return `${firstColumns(text, Math.max(0, width - 1))}…`;
 }
 
@@ -12,7 +12,7 @@ const mostLines = 6;
 
 /** Text in lines of a width in columns, colours kept whole; words that are longer are broken. */
 export function folded(text: string, width: number): string {
-  if (columnsOf(text) <= width) return text;
+  if (widthOf(text) <= width) return text;
   const lines = wrapAnsi(text, width, { hard: true }).split('\n');
   if (lines.length <= mostLines) return lines.join('\n');
   return [...lines.slice(0, mostLines - 1), shorten(lines.slice(mostLines - 1).join(' '), width)].join('\n');
@@ -20,7 +20,7 @@ export function folded(text: string, width: number): string {
 
 /** Text behind a head, in lines of a width, those behind the first set in as far as the head goes. */
 export function hanging(head: string, text: string, width: number): string {
-  const indent = columnsOf(head);
+  const indent = widthOf(head);
   const [first = '', ...others] = folded(text, Math.max(20, width - indent)).split('\n');
   return [head + first, ...others.map((line) => ' '.repeat(indent) + line)].join('\n');
 }

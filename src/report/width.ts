@@ -6,7 +6,7 @@ import stringWidth from 'string-width';
 const plain = /^[ -~\u00a1-\u00ac\u00ae-\u02ff\u2010-\u2027\u25c2]*$/;
 
 /** How many columns of a terminal a text takes. */
-export function columnsOf(text: string): number {
+export function widthOf(text: string): number {
   const shown = stripVTControlCharacters(text);
   return plain.test(shown) ? shown.length : stringWidth(shown);
 }

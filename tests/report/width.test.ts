@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import sliceAnsi from 'slice-ansi';
 import stringWidth from 'string-width';
 import { expect, test } from 'vitest';
-import { columnsOf, firstColumns } from '../../src/report/columns.js';
+import { widthOf, firstColumns } from '../../src/report/width.js';
 
 const pieces = fc.constantFrom(
   ...['pier', ' ', 'é', 'e\u0301', '…', '\u00ad', '埠頭', '한', '⛴', '👩‍👩‍👧', '1️⃣', 'रि', '\u200b'],
@@ -12,7 +12,7 @@ const text = fc.array(pieces, { maxLength: 12 }).map((parts) => parts.join(''));
 
 test('a character takes as many columns as it does where the tables of Unicode are asked', () => {
   const differing = Array.from({ length: 0x3000 }, (_, code) => String.fromCharCode(code)).filter(
-    (character) => columnsOf(`a${character}b`) !== stringWidth(`a${character}b`),
+    (character) => widthOf(`a${character}b`) !== stringWidth(`a${character}b`),
   );
   expect(differing).toEqual([]);
 });
@@ -20,7 +20,7 @@ test('a character takes as many columns as it does where the tables of Unicode a
 test('so does a text, whatever stands beside each other, and its first columns are the same', () => {
   fc.assert(
     fc.property(text, fc.nat(20), (given, count) => {
-      expect(columnsOf(given)).toBe(stringWidth(given));
+      expect(widthOf(given)).toBe(stringWidth(given));
       expect(firstColumns(given, count)).toBe(sliceAnsi(given, 0, count));
     }),
   );
@@ -32,5 +32,5 @@ test.for([
   ['soft\u00adhyphen', 10],
   ['', 0],
 ] as const)('%j takes %i columns', ([given, columns]) => {
-  expect(columnsOf(given)).toBe(columns);
+  expect(widthOf(given)).toBe(columns);
 });
