@@ -16,7 +16,7 @@ export interface Program {
 }
 
 export interface Limits {
-  /** Seconds a program may take for one payload, start included. */
+  /** Seconds a program may take for one payload, and `startFactor` times as many for the first after its start. */
   readonly seconds: number;
   /** Bytes of memory. */
   readonly memory: number;
@@ -24,6 +24,8 @@ export interface Limits {
 
 export const usualLimits: Limits = { seconds: 10, memory: 1 << 30 };
 
+/** A runtime that loads its libraries for the first payload may have to share the processors with other compilers. */
+const startFactor = 3;
 /** Bytes that one answer may have beyond 16 times its payload. */
 const outputAllowance = 16 << 20;
 /** After so many crashes the rest of the payloads are not tried. */
@@ -118,6 +120,9 @@ class Running {
   private pendingBytes = 0;
   private words = '';
   private clock: NodeJS.Timeout | undefined;
+  /** How often the time for an answer began anew. */
+  private turns = 0;
+  private hasAnswered = false;
   private wake: () => void = () => {};
   private hasEnded = false;
   private readonly group: ReturnType<typeof startProgram>;
@@ -142,7 +147,7 @@ class Running {
     this.ended = child.then((result) => {
       clearInterval(scales);
       forget();
-      clearTimeout(this.clock);
+      this.rest();
       const killed = this.group.reason();
       if (this.pendingBytes > 0 && killed === undefined)
         this.answers.push(answersOf(Buffer.concat(this.pending), this.ways));
@@ -170,7 +175,7 @@ class Running {
       await new Promise<void>((wake) => (this.wake = wake));
       told();
     }
-    clearTimeout(this.clock);
+    this.rest();
     const { answers, hasEnded, crash } = this;
     this.answers = [];
     return { answers, hasEnded, ...(hasEnded && crash !== undefined ? { crash } : {}) };
@@ -193,6 +198,7 @@ class Running {
       this.pending = [];
       this.pendingBytes = 0;
       rest = rest.subarray(end + 1);
+      this.hasAnswered = true;
       this.hurry();
     }
     this.pending.push(rest);
@@ -206,10 +212,20 @@ class Running {
     this.wake();
   }
 
+  /** Begins the time for the next answer. */
   private hurry(): void {
+    this.rest();
+    const turn = this.turns;
+    const seconds = this.limits.seconds * (this.hasAnswered ? 1 : startFactor);
+    const late = `no answer within ${seconds} s${this.hasAnswered ? '' : ' of its start'}`;
+    // An answer that came while this process was busy itself is read before the program is said to be late.
+    const look = (): void => void setImmediate(() => turn === this.turns && this.group.kill(late));
+    this.clock = setTimeout(look, seconds * 1000);
+  }
+
+  private rest(): void {
     clearTimeout(this.clock);
-    const { seconds } = this.limits;
-    this.clock = setTimeout(() => this.group.kill(`no answer within ${seconds} s`), seconds * 1000);
+    this.turns++;
   }
 
   private weigh(): void {

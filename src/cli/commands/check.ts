@@ -113,7 +113,8 @@ export const options = (argv: Argv) =>
     .option('timeout', {
       type: 'number',
       default: usualLimits.seconds,
-      describe: 'seconds a program may take for one payload',
+      describe:
+        'seconds a program may take for one payload, three times as long for the first after its start',
     })
     .option('memory', {
       type: 'number',
