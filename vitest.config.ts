@@ -6,6 +6,7 @@ export default defineConfig({
   define: { SKEVO_VERSION: '"test"' },
   test: {
     include: ['tests/**/*.test.ts'],
+    globalSetup: ['tests/steps/bundle.ts'],
     setupFiles: ['tests/setup.ts'],
     // Modules are loaded once for all files that a worker takes; nothing that a test leaves in them may matter to another.
     isolate: false,

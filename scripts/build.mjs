@@ -3,47 +3,15 @@ import { build } from 'esbuild';
 import { chmodSync, existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
-import { dirname, join, relative, resolve } from 'node:path';
-import { textsForBuild } from './texts.mjs';
+import { dirname, join } from 'node:path';
+import { bundled } from './bundle.mjs';
 
-const { version, dependencies } = JSON.parse(readFileSync('package.json', 'utf8'));
 rmSync('dist', { recursive: true, force: true });
 
-/**
- * Packages of one function each that take tens of milliseconds to load, for tables of Unicode, and that most runs never
- * call: they are loaded by the first call.
- */
-const late = /^(string-width|slice-ansi|wrap-ansi)$/;
-const lateForBuild = {
-  name: 'late',
-  setup: (build) => {
-    build.onResolve({ filter: late }, async ({ path, resolveDir, kind, pluginData }) => {
-      if (kind !== 'import-statement' || pluginData === 'found') return undefined;
-      const found = await build.resolve(path, { kind, resolveDir, pluginData: 'found' });
-      return { path: relative('.', found.path), namespace: 'late', errors: found.errors };
-    });
-    build.onLoad({ filter: /./, namespace: 'late' }, ({ path }) => ({
-      contents: `let late; module.exports = (...given) => (late ??= require(${JSON.stringify(`./${path}`)}).default)(...given);`,
-      loader: 'js',
-      resolveDir: resolve(),
-    }));
-  },
-};
-
 const shared = {
-  bundle: true,
-  platform: 'node',
-  target: 'node20',
+  ...bundled,
   format: 'esm',
-  // The ES module builds, where there are any: what is not used is then left out.
-  mainFields: ['module', 'main'],
-  // Its ES module breaks lines inside of words.
-  alias: { cliui: './node_modules/cliui/build/index.cjs' },
   metafile: true,
-  plugins: [textsForBuild, lateForBuild],
-  legalComments: 'none',
-  define: { SKEVO_VERSION: JSON.stringify(version) },
-  external: Object.keys(dependencies).filter((name) => name.startsWith('typescript')),
   banner: {
     // What bundled CommonJS packages expect to find.
     js: [

@@ -13,25 +13,23 @@ import { usualLimits } from '../src/workbench/exchange.js';
 import { findToolchain } from '../src/workbench/toolchain.js';
 import { isBrief, shareOf } from './effort.js';
 import { parse } from './payloads.js';
+import { runStep, type Ran } from './steps/client.js';
 
 export * from './payloads.js';
+export type { Ran } from './steps/client.js';
 
 export const program = resolve('dist/skevo.js');
-
-export interface Ran {
-  readonly code: number | null;
-  readonly out: string;
-  readonly err: string;
-}
 
 /** Limits of programs in tests, with time for a machine on which much else runs. */
 export const patient = { ...usualLimits, seconds: 60 };
 
-/** Runs the built program as a user would. */
+/** Runs the program as a user would; where somebody waits for the tests, many steps share a process. */
 export function skevo(
   args: readonly string[],
   options: { cwd: string; input?: string | Buffer; env?: Record<string, string> },
 ): Ran {
+  const step = runStep(args, options);
+  if (step !== undefined) return step;
   const run = spawnSync(process.execPath, [program, ...args], {
     cwd: options.cwd,
     input: options.input ?? '',

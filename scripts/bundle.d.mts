@@ -1,0 +1,3 @@
+import type { BuildOptions } from 'esbuild';
+
+export const bundled: BuildOptions;
