@@ -62,14 +62,20 @@ export function runStep(
   args: readonly string[],
   options: { cwd: string; input?: string | Buffer; env?: Record<string, string> },
 ): Ran | undefined {
-  if (!isBrief || args.some((arg) => ownProcess.test(arg)) || !existsSync(bundle)) return undefined;
+  // The standard input of a process is read by its number, too.
+  if (
+    !isBrief ||
+    (options.input ?? '').length > 0 ||
+    args.some((arg) => ownProcess.test(arg)) ||
+    !existsSync(bundle)
+  )
+    return undefined;
   server ??= start();
   if (server === undefined) return undefined;
   const request = {
     args,
     cwd: options.cwd,
     env: { ...process.env, ...options.env },
-    stdin: Buffer.from(options.input ?? '').toString('base64'),
   };
   const text = Buffer.from(`${JSON.stringify(request)}\n`);
   for (let from = 0; from < text.length;) from += writeSync(server.requests, text, from);

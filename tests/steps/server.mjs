@@ -61,11 +61,11 @@ function setEnvironment(wanted) {
   Object.assign(process.env, wanted);
 }
 
-async function step({ args, cwd, env, stdin }) {
+async function step({ args, cwd, env }) {
   const before = listening();
   const out = kept();
   const err = kept();
-  const given = { stdin: Readable.from(stdin === '' ? [] : [Buffer.from(stdin, 'base64')]) };
+  const given = { stdin: Readable.from([]) };
   for (const [name, value] of Object.entries({ ...given, stdout: out.stream, stderr: err.stream }))
     Object.defineProperty(process, name, { value, configurable: true, enumerable: true });
   globalThis.console = new Console(out.stream, err.stream);
