@@ -11,12 +11,13 @@ import { Script } from 'node:vm';
 import { dirname } from 'node:path';
 
 const [, , bundle, requests, answers] = process.argv;
+// First, so that who waits at the other ends is told when the rest fails.
+const input = openSync(requests, 'r');
+const output = openSync(answers, 'w');
 const script = new Script(
   `(function (require, module, exports, __filename, __dirname) {${readFileSync(bundle, 'utf8')}\n})`,
   { filename: bundle },
 );
-const input = openSync(requests, 'r');
-const output = openSync(answers, 'w');
 
 /** The next line of the pipe; undefined when nobody will write to it again. */
 function nextLine() {
